@@ -474,7 +474,7 @@ func TestRecordsOutOfOrderAreRefusedWithWhatComesFirst(t *testing.T) {
 		status int
 		says   string
 	}{
-		"energise before the dead tests": {map[string]any{"kind": "energise"}, 409, "Dead tests come first"},
+		"energise before the dead tests": {map[string]any{"kind": "energise", "use": "test", "closes": []string{"main"}}, 409, "Dead tests come first"},
 		"a live test before permission": {map[string]any{"kind": "reading", "subject": "zs", "circuit": "c1", "unit": "Ω",
 			"value": 0.4, "instrument": "x"}, 409, "permission to energise"},
 		"a dead test without isolation": {map[string]any{"kind": "reading", "subject": "insulation-ln", "circuit": "c1",

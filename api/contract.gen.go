@@ -161,6 +161,9 @@ type Circuit = install.Circuit
 // CircuitChange CircuitChange is what a variation does to one circuit.
 type CircuitChange = survey.CircuitChange
 
+// CircuitInUse Used says of a circuit whether it is in use. Whatever it says, only an own lock and a proof make dead.
+type CircuitInUse = proving.Used
+
 // CircuitReport CircuitReport is one circuit with its checks and the figures other rooms use.
 type CircuitReport = rulebook.CircuitReport
 
@@ -322,6 +325,12 @@ type EnclosureKind = rulebook.EnclosureKind
 
 // EnergiseAsk Ask is one thing that whoever permits to energise has to have seen.
 type EnergiseAsk = proving.Ask
+
+// EnergiseFor Permission is what permission for one use of a part waits for.
+type EnergiseFor = proving.Permission
+
+// EnergisePart Part is what one closing makes live.
+type EnergisePart = proving.Part
 
 // EnergiseWaits Waits is one thing that permission to energise waits for, and the sheet on which it is mended.
 type EnergiseWaits = proving.Waits
@@ -698,6 +707,9 @@ type NewRemark = store.NewRecord
 // NewReopen defines model for NewReopen.
 type NewReopen = store.NewRecord
 
+// NewRetestOrder defines model for NewRetestOrder.
+type NewRetestOrder = store.NewRecord
+
 // NewScope defines model for NewScope.
 type NewScope = store.NewRecord
 
@@ -706,6 +718,9 @@ type NewSignature = store.NewRecord
 
 // NewSurveyReading defines model for NewSurveyReading.
 type NewSurveyReading = store.NewRecord
+
+// NewSwitchedOn defines model for NewSwitchedOn.
+type NewSwitchedOn = store.NewRecord
 
 // NewTesterProof defines model for NewTesterProof.
 type NewTesterProof = store.NewRecord
@@ -1830,6 +1845,9 @@ type ServerInterface interface {
 	// History Who changed what and when
 	// (GET /api/jobs/{id}/history)
 	History(c *gin.Context, id Id)
+	// InUsePdf What is in use in the house today, as a page to put up; void at the end of the day
+	// (GET /api/jobs/{id}/in-use.pdf)
+	InUsePdf(c *gin.Context, id Id)
 	// OutdoorSheet Trenches, overhead runs and electrodes worked out
 	// (GET /api/jobs/{id}/outdoor)
 	OutdoorSheet(c *gin.Context, id Id)
@@ -2728,6 +2746,31 @@ func (siw *ServerInterfaceWrapper) History(c *gin.Context) {
 	}
 
 	siw.Handler.History(c, id)
+}
+
+// InUsePdf operation middleware
+func (siw *ServerInterfaceWrapper) InUsePdf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.InUsePdf(c, id)
 }
 
 // OutdoorSheet operation middleware
@@ -4261,6 +4304,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)
 	router.GET(options.BaseURL+"/api/jobs/:id/forecast", wrapper.Forecast)
 	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)
+	router.GET(options.BaseURL+"/api/jobs/:id/in-use.pdf", wrapper.InUsePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/outdoor", wrapper.OutdoorSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/pack", wrapper.Pack)
 	router.DELETE(options.BaseURL+"/api/jobs/:id/parts", wrapper.RemovePart)

@@ -73,7 +73,7 @@ func TestOneLuminaireFromTheDoorToThePack(t *testing.T) {
 	light.Seen = true
 	require.Equal(t, 200, tobias.part(tobias.job("PW-9001"), "circuits/c1", light).status)
 	for _, r := range []put{says("c1", "polarity-live", true), reads("c1", "rcd-x1", "ms", 24), says("c1", "rcd-button", true), says("c1", "functional", true),
-		ticks("owner", true)} {
+		serves(), ticks("owner", true)} {
 		jana.made(v.Id, r)
 	}
 	v = tobias.job("PW-9001")

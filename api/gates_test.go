@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"maps"
 	"net/http"
 	"slices"
 	"testing"
@@ -27,7 +28,21 @@ type put map[string]any
 // add sends a record and returns what the server says to it.
 func (c *client) add(id string, r put) answer {
 	c.Helper()
+	if r["kind"] == "energise" && r["closes"] == nil {
+		r = c.closes(id, r)
+	}
 	return c.do("POST", "/api/jobs/"+id+"/records", r)
+}
+
+// closes fills in what a permission leaves open: all that the person keeps open, or what was closed last, and the locks as they hang.
+func (c *client) closes(id string, r put) put {
+	c.Helper()
+	tests, out := c.read(id).View.Tests, maps.Clone(r)
+	out["closes"] = tests.Parts[0].Closes
+	if _, said := r["counted"]; !said {
+		out["counted"] = proving.Hang(tests.Locks)
+	}
+	return out
 }
 
 // made sends a record that must be taken and returns the job after it.
@@ -124,7 +139,17 @@ func says(circuit, subject string, yes bool) put {
 func ticks(id string, done bool) put { return put{"kind": "tick", "subject": id, "done": done} }
 
 func permits() put {
-	return put{"kind": "energise", "confirmed": []string{"covers", "people", "own-lock"}, "counted": 1}
+	return put{"kind": "energise", "use": "test", "confirmed": []string{"covers", "people", "guarded", "own-lock"}}
+}
+
+// restores puts back what was in service before and not altered.
+func restores() put {
+	return put{"kind": "energise", "use": "restore", "confirmed": []string{"covers", "people", "unaltered", "own-lock"}}
+}
+
+// serves puts into service what permits energised.
+func serves() put {
+	return put{"kind": "energise", "use": "service", "confirmed": []string{"covers", "people", "own-lock"}}
 }
 
 // deadTests reads what PW-2037 still owes before it is energised.
@@ -181,7 +206,8 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	v = deadTests(jana, id)
 	assert.Empty(t, v.View.Tests.MayEnergise)
 	jana.made(id, ticks("c1-label", false))
-	assert.Contains(t, why(), "Not done yet: Charge point: label the circuit")
+	assert.Empty(t, why(), "a label is for the service")
+	jana.held(id, serves(), 409, "label the circuit at both ends")
 	jana.made(id, ticks("c1-label", true))
 
 	// A check of the design that fails.
@@ -193,22 +219,24 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	jana.take(ref, bodies(t, wrong), before)
 
 	// What the person who permits has seen.
-	jana.held(id, put{"kind": "energise"}, 422, "covers")
-	jana.held(id, put{"kind": "energise", "confirmed": []string{"covers", "people"}}, 422, "own-lock")
+	jana.held(id, put{"kind": "energise", "use": "test"}, 422, "covers")
+	jana.held(id, put{"kind": "energise"}, 422, "and for what")
+	jana.held(id, put{"kind": "energise", "use": "test", "confirmed": []string{"covers", "people", "guarded"}}, 422, "own-lock")
 
 	// The lock comes off by its owner; by the supervisor only with the reason.
 	lock := jana.job(ref).View.Tests.Locks[0].ID
 	remy.held(id, put{"kind": "lock-off", "subject": lock}, 403, "only its owner")
 	twin.held(id, put{"kind": "lock-off", "subject": lock}, 403, "only its owner")
 	tobias.held(id, put{"kind": "lock-off", "subject": lock, "note": "left at ten"}, 422, "how Jana Okell was reached")
-	jana.held(id, put{"kind": "energise", "confirmed": []string{"covers", "people", "own-lock"}, "counted": 2}, 422, "as they hang there")
+	miscounted := permits()
+	miscounted["counted"] = 9
+	jana.held(id, miscounted, 422, "as they hang there")
 	jana.made(id, put{"kind": "lock-off", "subject": lock})
 	jana.held(id, ticks("c1-torque", true), 409, "your own isolation of today")
-	tobias.held(id, permits(), 422, "energise.counted")
-	none := permits()
-	none["counted"] = 0
-	v = tobias.made(id, none)
-	assert.Equal(t, []string{"covers", "people", "own-lock"}, v.View.Tests.Energised.Confirmed)
+	miscounted["counted"] = 1
+	tobias.held(id, miscounted, 422, "energise.counted")
+	v = tobias.made(id, permits())
+	assert.Equal(t, []string{"covers", "people", "guarded", "own-lock"}, v.View.Tests.Energised.Confirmed)
 	assert.Empty(t, v.View.Tests.Energised.Note, "nothing is written that nobody said")
 }
 

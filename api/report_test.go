@@ -77,7 +77,7 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 	assert.Len(t, v.View.Outcome.Because, 2)
 	jana.made(id, permits())
 	for _, r := range []put{reads("", "pfc", "kA", 1.1), says("c1", "polarity-live", true), reads("c1", "zs", "Ω", 0.95), reads("c1", "rcd-x1", "ms", 24),
-		says("c1", "rcd-button", true), says("c1", "functional", true), ticks("owner", true)} {
+		says("c1", "rcd-button", true), says("c1", "functional", true), restores(), ticks("owner", true)} {
 		jana.made(id, r)
 	}
 	v = tobias.job("PW-9400")

@@ -123,6 +123,13 @@ func (s *Server) VariationsPdf(c *gin.Context, id Id) {
 	})
 }
 
+// InUsePdf answers what is in use in the house now.
+func (s *Server) InUsePdf(c *gin.Context, id Id) {
+	s.surveyPaper(c, id, "in-use", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
+		return paper.InUse(out, view, on, l.Now.In(on.Location))
+	})
+}
+
 // surveyPaper answers a paper of the survey under the reference of its job and a name.
 func (s *Server) surveyPaper(c *gin.Context, id Id, name string, write func(*bytes.Buffer, *store.Loaded, *whole.View, paper.Context) error) {
 	l, on := s.printed(c, id)

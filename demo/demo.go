@@ -343,17 +343,20 @@ func pattern(test string) string {
 	}
 }
 
-// confirmed is everything that is seen to before the permission to energise.
-func confirmed() []string {
-	var out []string
-	for _, ask := range proving.Asks {
-		out = append(out, ask.ID)
+// permit energises for a use what a person keeps open, or what is live for a test: everything seen to, and the locks counted.
+func (b *builder) permit(id, who string, daysAgo int, hour float64, use install.PermitUse) error {
+	l, err := b.at(daysAgo, hour).Job(b.ctx, b.people[who], id)
+	if err != nil {
+		return err
 	}
-	return out
+	tests := l.View().Tests
+	hang := proving.Hang(tests.Locks)
+	r := install.Record{Kind: install.Energise, Use: use, Closes: tests.Parts[0].Closes, Counted: &hang}
+	for _, ask := range proving.AsksOf(l.Job.Words, use) {
+		r.Confirmed = append(r.Confirmed, ask.ID)
+	}
+	return b.record(id, who, daysAgo, hour, r)
 }
-
-// counted is how many locks somebody counted.
-func counted(n int) *int { return &n }
 
 // first runs the steps until one fails.
 func first(steps ...func() error) error {

@@ -114,12 +114,11 @@ func (b *builder) signed() error {
 				map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.04, "r1r2": 0.09, "insulation-ln": 310,
 					"insulation-le": 290, "insulation-ne": 300, "ze": 0.21})
 		},
-		func() error {
-			return b.record(id, "jana", 20, 12, install.Record{Kind: install.Energise, Confirmed: confirmed(), Counted: counted(1)})
-		},
+		func() error { return b.permit(id, "jana", 20, 12, install.ForTest) },
 		func() error {
 			return b.read(id, "jana", 20, 12.1, true, map[string]float64{"pfc": 1.1, "zs": 0.31, "rcd-x1": 27})
 		},
+		func() error { return b.permit(id, "jana", 20, 13, install.IntoUse) },
 		func() error { return b.tick(id, "jana", 19, 10, install.Handover) },
 		func() error {
 			return b.record(id, "tobias", 18, 16, install.Record{Kind: install.Signature, Note: "Checked against the readings."})

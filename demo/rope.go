@@ -119,10 +119,9 @@ func (b *builder) rope() error {
 		func() error { return b.isolate(id, "jana", 16, 7.5, false) },
 		func() error { return b.tick(id, "jana", 16, 8, install.SecondFix) },
 		func() error { return b.read(id, "jana", 16, 13, false, ropeDead) },
-		func() error {
-			return b.record(id, "jana", 16, 17, install.Record{Kind: install.Energise, Confirmed: confirmed(), Counted: counted(1)})
-		},
+		func() error { return b.permit(id, "jana", 16, 17, install.ForTest) },
 		func() error { return b.read(id, "jana", 16, 17.2, true, ropeLive) },
+		func() error { return b.permit(id, "jana", 16, 19, install.IntoUse) },
 		func() error { return b.tick(id, "jana", 15, 10, install.Handover) },
 		func() error {
 			return b.record(id, "tobias", 14, 16, install.Record{Kind: install.Signature, Note: "Checked against the readings and the walk."})

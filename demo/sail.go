@@ -50,11 +50,10 @@ func (b *builder) sail() error {
 		func() error { return b.read(id, "jana", 12, 13, false, sailReadings) },
 		func() error { return b.putBack(id, "jana", 12, 16.5) },
 		func() error { return b.tick(id, "jana", 12, 16.7, install.SecondFix) },
-		func() error {
-			return b.record(id, "jana", 12, 17, install.Record{Kind: install.Energise, Confirmed: confirmed(), Counted: counted(1)})
-		},
+		func() error { return b.permit(id, "jana", 12, 17, install.ForTest) },
 		func() error { return b.read(id, "jana", 12, 17.2, true, sailReadings) },
 		func() error { return b.tick(id, "jana", 12, 19, install.SecondFix) },
+		func() error { return b.permit(id, "jana", 12, 19.5, install.IntoUse) },
 		func() error { return b.tick(id, "jana", 11, 10, install.Handover) },
 		func() error {
 			return b.record(id, "tobias", 10, 16, install.Record{Kind: install.Signature, Note: "Checked against the readings and the utility's letter."})

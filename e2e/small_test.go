@@ -54,7 +54,6 @@ func TestOneLuminaireInTheBrowser(t *testing.T) {
 	readings := map[string]string{"continuity-cpc": "0.3", "insulation-le": "455", "zs": "0.6", "rcd-x1": "24"}
 	p.entries(readings)
 	p.permit()
-	p.See("Given by Tobias Marrick")
 	p.entries(readings)
 	p.See("Its limit is that of the device ahead")
 
@@ -63,6 +62,8 @@ func TestOneLuminaireInTheBrowser(t *testing.T) {
 	p.choose("protection.ratingA", "6")
 	p.choose("seen", "yes")
 	p.Saved()
+	p.sheet(id, "test")
+	p.serve()
 	p.sheet(id, "handover")
 	p.Press("Done")
 	p.See("Ready to sign.")

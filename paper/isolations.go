@@ -42,12 +42,11 @@ func (p *pack) isolations() {
 		case install.LockTold:
 			p.pair(p.words.Say("Told %s", p.at(r.At)), p.words.Say("%s knows that the lock was taken off", r.By))
 		case install.Energise:
-			counted := ""
-			if r.Counted != nil {
-				counted = p.words.Say("locks and tags counted: %s", strconv.Itoa(*r.Counted))
-			}
-			p.pair(p.words.Say("Permission to energise"),
-				join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), p.asked(r.Confirmed), counted, r.Note))
+			p.pair(p.words.Say(string(permitted[r.Use])), p.permission(r))
+		case install.SwitchedOn:
+			p.pair(p.words.Say("Switched on without permission"), join("; ", r.By, p.at(r.At), p.deviceName(r.Subject), r.Note))
+		case install.RetestOrder:
+			p.pair(p.words.Say("Order for a retest"), join("; ", r.By, p.at(r.At), r.Note))
 		default:
 			n--
 		}
@@ -55,6 +54,38 @@ func (p *pack) isolations() {
 	if n == 0 {
 		p.line(p.words.Say("Nothing is on record."))
 	}
+}
+
+// permitted is what a permission is for, as it is printed; of older ones, which were of everything at once, without.
+var permitted = map[install.PermitUse]words.Key{"": words.Key("Permission to energise"), install.ForTest: words.Key("Energised for test"),
+	install.IntoUse: words.Key("Put into service"), install.RestoreUse: words.Key("Restored")}
+
+// permission is what was energised, by whom and for how long, what they had seen, and how many locks they counted.
+func (p *pack) permission(r *install.Record) string {
+	closed, counted, until, by := []string{}, "", "", ""
+	for _, d := range r.Closes {
+		closed = append(closed, p.deviceName(d))
+	}
+	if r.Counted != nil {
+		counted = p.words.Say("locks and tags counted: %s", strconv.Itoa(*r.Counted))
+	}
+	if !r.Until.IsZero() {
+		until = p.words.Say("until %s", p.at(r.Until))
+	}
+	if r.Person != "" {
+		by = p.words.Say("closed by %s", r.Person)
+	}
+	return join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), strings.Join(closed, ", "), by, until, p.asked(r), counted, r.Note)
+}
+
+// deviceName is what a device that was opened or closed is called; where it is not there any more, its id.
+func (p *pack) deviceName(id string) string {
+	for _, d := range p.v.Tests.Devices {
+		if d.ID == id {
+			return d.Name
+		}
+	}
+	return id
 }
 
 // isolation is what was opened, with what it was proved and what was read. An older record names no devices, and ticked pairs without volts.
@@ -66,13 +97,7 @@ func (p *pack) isolation(r *install.Record) string {
 	}
 	opened := []string{}
 	for _, o := range r.Opens {
-		name := o.Device
-		for _, d := range p.v.Tests.Devices {
-			if d.ID == o.Device {
-				name = d.Name
-			}
-		}
-		opened = append(opened, name+" ("+p.words.Say(string(keptBy[o.Kept]))+")")
+		opened = append(opened, p.deviceName(o.Device)+" ("+p.words.Say(string(keptBy[o.Kept]))+")")
 	}
 	return join("; ", r.By+": "+strings.Join(opened, ", "), when(p.words.Say("lock and tag "), r.LockTag), p.tester(r), p.read(r), stays)
 }

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/proving"
 	"arvelt/core/outdoor"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
@@ -598,10 +599,10 @@ func (p *pack) instruments() {
 }
 
 // asked says what the person who permitted had seen.
-func (p *pack) asked(confirmed []string) string {
+func (p *pack) asked(r *install.Record) string {
 	said := []string{}
-	for _, a := range p.v.Tests.Asks {
-		if slices.Contains(confirmed, a.ID) {
+	for _, a := range proving.AsksOf(p.words, r.Use) {
+		if slices.Contains(r.Confirmed, a.ID) {
 			said = append(said, strings.ToLower(a.Title[:1])+a.Title[1:])
 		}
 	}

@@ -97,6 +97,10 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	r.Under = l.Who.under(l.Job.Words, &l.Job, r.Kind, r.At)
 	marks := install.RecordRules[r.Kind].Marks
 	r.Authorised = marks != "" && who.Holds.Has(marks)
+	r.Part, r.Model = nil, ""
+	if r.Kind == install.Energise {
+		whole.Part(&l.Job, &r, l.Prices, r.At.In(l.Now.Location()))
+	}
 	left, err := whole.Allow(&l.Job, who, r, l.Prices, r.At.In(l.Now.Location()))
 	if err != nil {
 		return err

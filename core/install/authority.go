@@ -103,6 +103,8 @@ var RecordRules = map[RecordKind]RecordRule{
 	LockTold:      {},
 	LockOff:       {}, // one's own; another's as its procedure says
 	Energise:      {Needs: Energising},
+	SwitchedOn:    {}, // whoever saw it says so
+	RetestOrder:   {Roles: []string{RoleSupervisor}, Needs: Releasing},
 	Operator:      {Roles: agrees},
 	Signature:     {Needs: Signing, Server: true},
 	Reopen:        {Roles: []string{RoleOwner, RoleSupervisor}},

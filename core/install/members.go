@@ -5,6 +5,7 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"time"
 )
 
 // The members that a record of each kind has, as somebody makes it. Who made it, when and with
@@ -95,9 +96,18 @@ type (
 	}
 	// EnergiseMembers are of an [Energise].
 	EnergiseMembers struct {
-		Confirmed []string `json:"confirmed"`
-		Counted   *int     `json:"counted"`
-		Note      string   `json:"note"`
+		Use       PermitUse `json:"use"`
+		Closes    []string  `json:"closes"`
+		Person    string    `json:"person"` // who closes it, by name; empty for whoever permits
+		Until     time.Time `json:"until"`
+		Confirmed []string  `json:"confirmed"`
+		Counted   *int      `json:"counted"`
+		Note      string    `json:"note"`
+	}
+	// SwitchedOnMembers are of a [SwitchedOn].
+	SwitchedOnMembers struct {
+		Subject string `json:"subject"`
+		Note    string `json:"note" needed:"yes"`
 	}
 	// OperatorMembers are of an [Operator].
 	OperatorMembers struct {
@@ -190,6 +200,7 @@ var members = map[RecordKind]reflect.Type{
 	Tick: reflect.TypeFor[TickMembers](), Isolation: reflect.TypeFor[IsolationMembers](), LooseEnd: reflect.TypeFor[LooseEndMembers](),
 	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[LockOffMembers](), LockTold: reflect.TypeFor[NoteMembers](), Lock: reflect.TypeFor[LockMembers](),
 	Withdrawal: reflect.TypeFor[NoteMembers](), Energise: reflect.TypeFor[EnergiseMembers](),
+	SwitchedOn: reflect.TypeFor[SwitchedOnMembers](), RetestOrder: reflect.TypeFor[NoteMembers](),
 	Operator: reflect.TypeFor[OperatorMembers](), Signature: reflect.TypeFor[SignatureMembers](),
 	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),
 	SurveyReading: reflect.TypeFor[SurveyReadingMembers](), Decision: reflect.TypeFor[DecisionMembers](),

@@ -19,10 +19,14 @@ const (
 	Lock      RecordKind = "lock"      // a lock of one's own under somebody's isolation, which Subject names
 	LockOff   RecordKind = "lock-off"  // a lock taken off, Subject names its isolation or lock
 	LockTold  RecordKind = "lock-told" // the owner of a lock knows that another took it off, Subject names the lock-off
-	Energise  RecordKind = "energise"  // permission to energise
-	Operator  RecordKind = "operator"  // notification or application, recorded by hand
-	Signature RecordKind = "signature" // a revision signed
-	Reopen    RecordKind = "reopen"    // a new revision opened after a signature
+	Energise  RecordKind = "energise"  // permission to energise a part, for one closing by one person
+	// SwitchedOn is that something was switched on without a permission: Subject names the device, empty where nobody knows which.
+	SwitchedOn RecordKind = "switched-on"
+	// RetestOrder is the supervisor's order to energise again for a test that failed, or to find its fault: Subject names the reading.
+	RetestOrder RecordKind = "retest-order"
+	Operator    RecordKind = "operator"  // notification or application, recorded by hand
+	Signature   RecordKind = "signature" // a revision signed
+	Reopen      RecordKind = "reopen"    // a new revision opened after a signature
 
 	Observation   RecordKind = "observation"    // a finding on the existing installation
 	SurveyReading RecordKind = "survey-reading" // a figure read on the survey
@@ -41,7 +45,7 @@ const (
 
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
-	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold}
+	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold, SwitchedOn, RetestOrder}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -51,6 +55,7 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	SurveyReading: words.Key("Reading of the survey"), Decision: words.Key("Decision of the client"),
 	FindingStep: words.Key("Finding followed up"), Scope: words.Key("Agreed points"), Variation: words.Key("Variation"),
 	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"),
+	SwitchedOn: words.Key("Switched on without permission"), RetestOrder: words.Key("Order for a retest"),
 	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
 
 // AfterSubjects are what a [LookedAfter] record is about.
@@ -64,7 +69,7 @@ var AfterNames = []words.Key{words.Key("Test buttons pressed"), words.Key("Looke
 // after, and what makes the work on it safe. Everything else opens a new revision first.
 func (k RecordKind) AfterSignature() bool {
 	switch k {
-	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, LockTold, Energise, Reopen:
+	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, LockTold, Energise, SwitchedOn, Reopen:
 		return true
 	}
 	return false
@@ -125,6 +130,14 @@ type Record struct {
 	Walked  string `json:"walked,omitempty" chars:"400"`
 	// Energise: how many locks and tags whoever permits it counted where they hang.
 	Counted *int `json:"counted,omitempty" range:"0..200" unit:"locks and tags"`
+	// Energise: for what; which devices are closed, in their order, by id among those of the house; older ones say neither, and are of the
+	// whole installation. Part are the places that this makes live and Model what stood there when it was given, both written by whoever
+	// keeps the record. Until is when it ends by itself.
+	Use    PermitUse `json:"use,omitempty" of:"permitUses?" seal:"omitempty"`
+	Closes []string  `json:"closes,omitempty" seal:"omitempty" most:"60" chars:"100"`
+	Part   []string  `json:"part,omitempty" seal:"omitempty" most:"1000" chars:"100"`
+	Model  string    `json:"model,omitempty" seal:"omitempty" chars:"100"`
+	Until  time.Time `json:"until,omitzero" seal:"omitempty"`
 
 	// Operator.
 	Path      string `json:"path" chars:"400"` // notified, applied, agreed, refused
@@ -166,6 +179,19 @@ type Record struct {
 	// Foreign: an import brought it. Who made it is a name and nobody of ours.
 	Foreign bool `json:"-"`
 }
+
+// PermitUse is what a part is energised for.
+type PermitUse string
+
+// The uses.
+const (
+	ForTest    PermitUse = "test"    // energised to be tested, under somebody's eyes
+	IntoUse    PermitUse = "service" // put into service
+	RestoreUse PermitUse = "restore" // back as it was in service before, and not altered
+)
+
+// PermitUses lists them.
+var PermitUses = []PermitUse{ForTest, IntoUse, RestoreUse}
 
 // Keeping is how a device that was opened is kept open.
 type Keeping string

@@ -339,6 +339,8 @@ func (r Record) Complete() error {
 	case Operator:
 		c.needed("person", r.Person, 400)
 		c.called(r.Called)
+	case Energise:
+		c.oneOf("use", string(r.Use), typed(PermitUses).fixed) // older ones were of everything at once
 	}
 	return c.result()
 }

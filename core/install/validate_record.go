@@ -32,6 +32,13 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.needed("note", r.Note, 400)
 	case Isolation, ProvedDead, TesterProof, Withdrawal, LockOff, LockTold:
 		c.isolating(r, t)
+	case SwitchedOn:
+		c.needed("note", r.Note, 400)
+	case RetestOrder:
+		c.needed("subject", r.Subject, 80)
+		c.needed("note", r.Note, 400)
+	case Energise:
+		c.permit(r)
 	case LooseEnd:
 		if !r.Done {
 			c.needed("note", r.Note, 400)
@@ -102,6 +109,20 @@ func (c *checker) byKind(r Record, t Terms) {
 		if r.Called != "" {
 			c.called(r.Called)
 		}
+	}
+}
+
+// permit holds a permission to one use, and to each device once.
+func (c *checker) permit(r Record) {
+	seen := map[string]bool{}
+	for i, d := range r.Closes {
+		if seen[d] || strings.TrimSpace(d) == "" {
+			c.say(c.item("closes", i), d, c.w.Say("each device once"))
+		}
+		seen[d] = true
+	}
+	if (r.Use == "") != (len(r.Closes) == 0) {
+		c.say("closes", strings.Join(r.Closes, ", "), c.w.Say("at least one device that is closed, and for what"))
 	}
 }
 

@@ -19,12 +19,16 @@ const (
 	Intake  = "intake"      // the supply, by one of the lawful ways
 	Standby = "own:standby" // the standby source, by its own isolator and with its automatic start disabled
 
-	main      = "main"
+	// Main is the main switch of the main board, OwnSource stands before the id of the circuit of a source of the customer's own.
+	Main      = "main"
+	OwnSource = "own:"
+
 	shared    = "group:"
 	circuit   = "circuit:"
 	enclosure = "enclosure:"
-	own       = "own:" // the isolator at a source of the customer's own that a circuit leads to
 	second    = "/second"
+
+	operators = "supply" // the source that is the operator's
 )
 
 // Kind is what a device is, as far as isolating it asks.
@@ -84,6 +88,14 @@ func DevicePlace(k *install.Circuit) string {
 		return devicePlace + k.ID
 	}
 	return boardPlace + k.From
+}
+
+// DevicesOf are the devices by which a circuit is opened, by id: two where its lines open apart.
+func DevicesOf(k *install.Circuit) []string {
+	if k.Protection.Shared.Is && k.Protection.Shared.Opens != install.OpensTogether {
+		return []string{circuit + k.ID, circuit + k.ID + second}
+	}
+	return []string{circuit + k.ID}
 }
 
 // CircuitPlace is wherever conductors of a circuit are but at its board.
@@ -181,7 +193,7 @@ func (h *House) addPlace(p Place, at ...string) {
 // supply puts in the operator's supply, the enclosures of the supply arrangement and a standby source.
 func (h *House) supply() {
 	w, job := h.job.Words, h.job
-	h.source("supply", w.Say("the supply"), "network")
+	h.source(operators, w.Say("the supply"), "network")
 	h.device(Device{ID: Intake, Kind: IntakeKind, Name: w.Say("Supply, at the intake"), At: "", Poles: w.Say("all poles"),
 		Note: w.Say("Only by the lawful way that was chosen, on its day.")}, "network", "head", h.lines())
 	changeover := ""
@@ -267,9 +279,9 @@ func endOf(id string) string     { return "behind/" + id }
 func (h *House) boards() {
 	w := h.job.Words
 	for b := range h.job.EachBoard() {
-		id, name := main, w.Say("Main switch")
+		id, name := Main, w.Say("Main switch")
 		if !b.Main() {
-			id, name = main+":"+b.ID, w.Say("Main switch of %s", b.Called(w))
+			id, name = Main+":"+b.ID, w.Say("Main switch of %s", b.Called(w))
 		}
 		from := h.mainBoard
 		switch {
@@ -332,7 +344,7 @@ func (h *House) circuit(k *install.Circuit) {
 	}
 	h.breaker(k, from, at)
 	if k.Serves.Backfeed {
-		id := own + k.ID
+		id := OwnSource + k.ID
 		h.source(id, w.Say("the source on %s", k.Name), "source/"+k.ID)
 		h.device(Device{ID: id, Kind: SourceKind, Name: w.Say("Isolator at the source on %s", k.Name), At: k.Name, Poles: w.Say("all poles"),
 			Note: w.Say("Its own side stays live: generation in daylight, a battery, what is stored in it. Wait as its manufacturer says.")},

@@ -78,6 +78,31 @@ func (d *Dead) Places() []string {
 	return out
 }
 
+// Feeds are the places that closing some devices makes live while others stay open, or live from one more source, by id in the order of the
+// house, and the own sources of which power then finds its way to the operator's conductors.
+func (h *House) Feeds(closes, open []string) (places, back []string) {
+	before, after := h.With(slices.Concat(open, closes)), h.With(open)
+	places, back = []string{}, []string{}
+	for i := range h.Places {
+		at := h.Places[i].at
+		if slices.ContainsFunc(at, func(k network.Node) bool { return after.reach.Gains(before.reach, k) }) {
+			places = append(places, h.Places[i].ID)
+		}
+	}
+	for _, c := range h.lines() {
+		at := h.net.Node("network", c)
+		for _, s := range after.reach.From(at) {
+			if s != operators && !slices.Contains(before.reach.From(at), s) && !slices.Contains(back, s) {
+				back = append(back, s)
+			}
+		}
+	}
+	return places, back
+}
+
+// Source names a source of the house.
+func (h *House) Source(id string) string { return h.names[id] }
+
 // Next are the devices that are still to be opened until a place is expected dead: one alone where one does it, the nearest; else those without
 // any of which it stays live. Where nothing but the intake does it, that is named; none where nothing does.
 func (d *Dead) Next(place string) []Device {

@@ -122,6 +122,16 @@ func (r *Reach) Live(k Node) bool {
 	return r.any[k] || slices.ContainsFunc(r.lines[k], func(w uint64) bool { return w != 0 })
 }
 
+// Gains reports whether a terminal is live from a source from which it is not in another state of the same network.
+func (r *Reach) Gains(from *Reach, k Node) bool {
+	for i, w := range r.lines[k] {
+		if w&^from.lines[k][i] != 0 {
+			return true
+		}
+	}
+	return false
+}
+
 // From are the sources that a terminal is live from. One that is fed from nobody knows where counts as fed from every source.
 func (r *Reach) From(k Node) []string {
 	out := []string{}

@@ -112,6 +112,8 @@ type Practice struct {
 	Outdoor *outdoor.Report
 	// House is what can be opened and where people work.
 	House *isolate.House
+	// Asks are the circuits of which the network operator is asked before the work.
+	Asks map[string]bool
 }
 
 // Tasks generates the tasks of a job as they stand for a person at a time.
@@ -174,7 +176,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 	for i := range out {
 		done[out[i].ID] = out[i].Done
 	}
-	_, energised := proving.Energised(job)
+	energised := proving.LiveOf(job, by.House).At(isolate.BoardPlace(&job.Board)) != nil
 	for i := range out {
 		t := &out[i]
 		if t.ID == energiseTask && !t.Done && !energised {
@@ -309,25 +311,36 @@ var fixSheets = map[install.Stage]working.Sheet{install.FirstFix: working.FirstF
 
 // Facts are what the tasks and the design of a job say to whoever proves it.
 func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Facts {
-	f := &proving.Facts{Worked: map[string][]install.Moment{}}
+	f := &proving.Facts{Worked: map[string][]install.Moment{}, Begun: map[string][]string{}}
 	behind := map[string]bool{energiseTask: true} // steps that come after energising
 	for i := range tasks {
 		t := &tasks[i]
+		of := append(slices.Clone(t.circuits), t.Circuit)
 		if t.alters && t.touched != (install.Moment{}) {
-			for _, circuit := range append(t.circuits, t.Circuit) {
+			for _, circuit := range of {
 				f.Worked[circuit] = append(f.Worked[circuit], t.touched)
+				f.Begun[circuit] = append(f.Begun[circuit], t.Dead...)
 			}
 		}
 		if slices.ContainsFunc(t.After, func(id string) bool { return behind[id] }) {
 			behind[t.ID] = true
 		}
-		if sheet, of := fixSheets[t.Stage]; of && !t.Done && !behind[t.ID] {
-			f.Open = append(f.Open, proving.Waits{Why: t.Title, Sheet: sheet})
+		if sheet, fix := fixSheets[t.Stage]; fix && !t.Done && !behind[t.ID] {
+			f.Open = append(f.Open, proving.OpenStep{Waits: proving.Waits{Why: t.Title, Sheet: sheet, Circuit: t.Circuit}, Dead: t.Isolation,
+				Places: slices.Concat(t.Dead, t.reach), Release: t.Day && t.Circuit == "" && !t.Isolation, Label: t.Circuit != ""})
 		}
 	}
 	for i := range checks {
-		if c := &checks[i]; c.Stops(working.ToEnergise) {
-			f.Fails = append(f.Fails, proving.Waits{Why: w.Say("%s fails", c.Title), Sheet: c.Sheet})
+		c := &checks[i]
+		switch {
+		case c.Stops(working.ToEnergise):
+			f.Fails = append(f.Fails, proving.Waits{Why: w.Say("%s fails", c.Title), Sheet: c.Sheet, Circuit: c.Circuit})
+		case c.Stops(working.ToService) && c.Of().Who != working.Operator: // what the operator agrees to beforehand fails until then
+			why := c.Title
+			if len(c.Missing) > 0 {
+				why += ": " + c.Missing[0]
+			}
+			f.Service = append(f.Service, proving.Waits{Why: why, Sheet: c.Sheet, Circuit: c.Circuit})
 		}
 	}
 	return f

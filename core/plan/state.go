@@ -208,6 +208,13 @@ func (s *standing) handover() {
 		s.hold(install.Handover, working.SecondFixSheet, working.Crew, w.Say("snag: %s", l.Note))
 		s.partly[working.SecondFixSheet] = true
 	}
+	if off := s.Tests.NotOn; len(off) > 0 {
+		says := strings.Join(off[:min(3, len(off))], ", ")
+		if len(off) > 3 {
+			says = w.Say("%s and %d more", says, len(off)-3)
+		}
+		s.hold(install.Handover, working.TestSheet, working.Crew, w.Say("not in service yet: %s", says))
+	}
 	if !job.Frozen() {
 		s.hold(install.Handover, working.HandoverSheet, working.Supervisor, w.Say("the supervisor's signature"))
 		s.holds[len(s.holds)-1].Sign = true

@@ -3,7 +3,6 @@ package proving
 import (
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
@@ -41,17 +40,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 	case install.Reading:
 		return allowReading(job, who, r, tests, facts, now)
 	case install.Energise:
-		sheet := TestSheet(job, tests, facts, who, now)
-		if sheet.MayEnergise != "" {
-			return &NotYetError{sheet.MayEnergise}
-		}
-		for _, ask := range Asks {
-			if !slices.Contains(r.Confirmed, ask.ID) {
-				return install.Errors{{Field: "energise.confirmed", Value: strings.Join(r.Confirmed, ", "),
-					Accept: ask.ID + ": " + ask.Title}}
-			}
-		}
-		return counted(w, len(sheet.Locks), r)
+		return allowPermit(job, who, r, tests, facts, now)
 	case install.LockOff:
 		return allowLockOff(job, who, r)
 	case install.Lock:
@@ -71,6 +60,14 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 	case install.LookedAfter:
 		if len(job.Seals) == 0 {
 			return &NotYetError{w.Say("Nothing is handed over yet: what is looked after comes once the job was signed.")}
+		}
+	case install.SwitchedOn:
+		if _, ok := facts.scope(job, who, now).house.Device(r.Subject); r.Subject != "" && !ok {
+			return install.Errors{{Field: "switched-on.subject", Value: r.Subject, Accept: w.Say("a device of the installation, or nothing where nobody knows which")}}
+		}
+	case install.RetestOrder:
+		if !isCurrent(job, install.Reading, r.Subject) {
+			return &NotYetError{w.Say("The reading that this is about is not there any more: look at the newest.")}
 		}
 	case install.Remark:
 		if !isCurrent(job, install.Reading, r.Subject) {
@@ -200,20 +197,6 @@ func allowLockOff(job *install.Job, who install.Person, r install.Record) error 
 		}
 	}
 	return &NotYetError{w.Say("This lock is off already: look at the newest.")}
-}
-
-// counted holds whoever permits to energise to the locks and tags that they counted where they hang. How many are on record is not said: it is
-// counted, not copied.
-func counted(w *words.Catalogue, hang int, r install.Record) error {
-	said := "nothing"
-	if r.Counted != nil {
-		if *r.Counted == hang {
-			return nil
-		}
-		said = strconv.Itoa(*r.Counted)
-	}
-	return install.Errors{{Field: "energise.counted", Value: said,
-		Accept: w.Say("the locks and tags as they hang there, which are those on record: look at the locks of the job for what differs")}}
 }
 
 // removes holds the taking off of somebody else's lock to its procedure: the owner is off the site, reached or tried, and what is behind the

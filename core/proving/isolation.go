@@ -48,7 +48,6 @@ func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by in
 	s := &Scope{List: []Isolated{}, said: map[string]string{}, house: house, terms: terms, proved: map[string]bool{}, w: job.Words, by: by}
 	today := now.Format(time.DateOnly)
 	s.removed = Removed(job, by)
-	on, live := lastEnergised(job)
 	opens := []string{}
 	locks := Locks(job)
 	for _, r := range locks {
@@ -63,8 +62,8 @@ func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by in
 		if day := r.At.In(now.Location()).Format(time.DateOnly); day != today {
 			i.ends(s.w.Say("it is of %s: its lock hangs, and every pair is read anew today.", day))
 		}
-		if live && !r.Moment().After(on.Moment()) {
-			i.ends(s.w.Say("the supply was put on since, or may have been."))
+		if on := closing(job, job.RecordByID(r.ID)); on != nil {
+			i.ends(s.w.Say("the supply was put on since, or may have been: by %s on %s.", on.By, on.At.In(now.Location()).Format("2006-01-02 15:04")))
 		}
 		if (i.Mine || i.Under) && len(i.Flaws) == 0 {
 			for _, o := range r.Opens {

@@ -58,73 +58,6 @@ func mayNot(w *words.Catalogue, who install.Person, kind install.RecordKind) err
 	return &RoleError{who, kind, w.Say("%s: not for the role %s. It is for %s.", called, w.Say(who.Role), rule.May(w))}
 }
 
-// Locks returns the isolations whose lock hangs, and the locks that others hung under them, the newest first: since something was
-// energised, until each is taken off. An isolation of a person that opens all that an older one of theirs opened is under the same lock, and
-// so is one that corrects it. They hang whatever the day.
-func Locks(job *install.Job) []install.Record {
-	out := []install.Record{}
-	var seen []*install.Record
-	off, corrected := map[string]bool{}, map[string]bool{}
-	for i := len(job.Records) - 1; i >= 0; i-- {
-		r := &job.Records[i]
-		switch r.Kind {
-		case install.Energise:
-			return out
-		case install.LockOff:
-			off[r.Subject] = true
-		case install.Isolation, install.Lock:
-			if r.Supersedes != "" {
-				corrected[r.Supersedes] = true
-			}
-			if corrected[r.ID] || slices.ContainsFunc(seen, func(s *install.Record) bool { return sameLock(s, r) }) {
-				continue
-			}
-			seen = append(seen, r)
-			if !off[r.ID] {
-				out = append(out, *r)
-			}
-		}
-	}
-	return out
-}
-
-// sameLock reports whether a newer record is of the lock of an older one.
-func sameLock(newer, older *install.Record) bool {
-	if newer.Kind != older.Kind || !older.IsBy(newer.Who()) {
-		return false
-	}
-	if older.Kind == install.Lock {
-		return newer.Subject == older.Subject
-	}
-	return !slices.ContainsFunc(older.Opens, func(o install.Opened) bool {
-		return !slices.ContainsFunc(newer.Opens, func(n install.Opened) bool { return n.Device == o.Device })
-	})
-}
-
-// Energised reports whether the installation may be live: a permission to energise was given
-// and no isolation was surely made after it. One that arrives later than the permission and
-// happened before it, or may have, isolates nothing.
-func Energised(job *install.Job) (install.Record, bool) {
-	on, is := lastEnergised(job)
-	for i := len(job.Records) - 1; is && i >= 0 && job.Records[i].Kind != install.Energise; i-- {
-		if r := &job.Records[i]; r.Kind == install.Isolation && !job.Withdrawn(r.ID) && r.Moment().After(on.Moment()) {
-			return install.Record{}, false
-		}
-	}
-	return on, is
-}
-
-// lastEnergised is the newest permission to energise. It is only ever given with a connection,
-// so they stand in their order.
-func lastEnergised(job *install.Job) (install.Record, bool) {
-	for i := len(job.Records) - 1; i >= 0; i-- {
-		if job.Records[i].Kind == install.Energise {
-			return job.Records[i], true
-		}
-	}
-	return install.Record{}, false
-}
-
 // Row is one line of the test sheet.
 type Row struct {
 	ID       string           `json:"id"`
@@ -151,28 +84,6 @@ type Row struct {
 	needed bool // before anything is energised
 }
 
-// Ask is one thing that whoever permits to energise has to have seen.
-type Ask struct {
-	ID    string `json:"id"`
-	Title string `json:"title"`
-}
-
-// Asks are what must have been seen before the permission.
-var Asks = []Ask{
-	{"covers", string(words.Key("Every cover is on, and no conductor is left bare"))},
-	{"people", string(words.Key("Everyone on site is told and clear of the work"))},
-	{"own-lock", string(words.Key("My own lock and tag are the last, and come off now"))},
-}
-
-// asksOf are the asks in the words of a practice.
-func asksOf(w *words.Catalogue) []Ask {
-	out := slices.Clone(Asks)
-	for i := range out {
-		out[i].Title = w.Say(out[i].Title)
-	}
-	return out
-}
-
 // Sheet is the test sheet.
 type Sheet struct {
 	Rows        []Row            `json:"rows"`
@@ -186,7 +97,9 @@ type Sheet struct {
 	Energised   *install.Record  `json:"energised"`
 	MayEnergise string           `json:"mayEnergise"` // empty when permitted, otherwise the first that it waits for
 	Waits       []Waits          `json:"waits"`       // all that it waits for
-	Asks        []Ask            `json:"asks"`
+	Parts       []Part           `json:"parts"`
+	Use         []Used           `json:"use"`   // of every circuit whether it is in use
+	NotOn       []string         `json:"notOn"` // what the job makes, alters or opened that is not in service, by name
 	DeadDone    bool             `json:"deadDone"`
 	Verdict     working.Verdict  `json:"verdict"`
 }
@@ -202,21 +115,26 @@ type Facts struct {
 	// House is what can be opened and where people work, Terms are those of the practice.
 	House *isolate.House
 	Terms *install.Terms
-	// Open are steps of first and second fix that are not done, Fails checks of the design that fail.
-	Open, Fails []Waits
+	// Open are steps of first and second fix that are not done. Fails are checks of the design that fail, Service those that wait for something
+	// before anything is put into service.
+	Open           []OpenStep
+	Fails, Service []Waits
+	// Begun are the places where work was done that a dead test proves, by circuit; under the empty id whatever belongs to none.
+	Begun map[string][]string
 }
+
+// begun reports whether work was done at a place: on a circuit, or where that is empty on what belongs to none.
+func (f *Facts) begun(circuit, place string) bool { return slices.Contains(f.Begun[circuit], place) }
 
 // TestSheet lays out the tests as they stand for a person at a time.
 func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
 	w := job.Words
-	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Asks: asksOf(w), Locks: Locks(job)}
+	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Locks: Locks(job)}
 	scope := facts.scope(job, by, now)
 	s.Serves = serving(job, scope.terms, by, now)
 	s.Isolation, s.Isolations, s.Removed, s.Devices, s.Places = scope.InForce(), scope.List, scope.removed, scope.house.Devices, scope.house.Places
-	on, energised := Energised(job)
-	if energised {
-		s.Energised = &on
-	}
+	live := LiveOf(job, scope.house)
+	s.Energised = live.newest()
 	read := rulebook.ReadingsOf(job)
 	answered := map[string]bool{} // only a report takes a finding for an answer
 	if job.Trait().Report {
@@ -228,15 +146,16 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	}
 	stop := "" // a live reading after which nothing may be tested but what it was about
 	for i := range tests {
-		row := rowOf(job, &tests[i], read, why, facts)
+		row := rowOf(job, &tests[i], read, why, facts, live.At(placeOf(job, scope.house, &tests[i])))
 		row.Answered = row.Verdict == working.Fail && answered[install.TestKey(row.Circuit, row.ID)]
-		if tests[i].Stops && row.Verdict == working.Fail && energised && row.Reading.Moment().After(on.Moment()) {
+		if on := live.At(placeOf(job, scope.house, &tests[i])); tests[i].Stops && row.Verdict == working.Fail && on != nil && row.Reading.Moment().After(on.Moment()) {
 			stop = row.Title
 		}
 		s.Rows = append(s.Rows, row)
 	}
 	for i := range tests {
 		t, row := &tests[i], &s.Rows[i]
+		energised := live.At(placeOf(job, scope.house, t)) != nil
 		switch {
 		case t.Missing != "":
 			row.Closed = t.Missing
@@ -260,9 +179,16 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		}
 		s.Verdict = working.Worst(s.Verdict, row.Verdict)
 	}
-	if s.Waits = s.waits(job, facts, by); len(s.Waits) > 0 {
+	s.Parts = s.parts(job, tests, facts, live, by, now)
+	s.Waits = []Waits{}
+	if len(s.Parts) > 0 {
+		s.Waits = s.Parts[0].For[0].Waits
+	}
+	if len(s.Waits) > 0 {
 		s.MayEnergise = s.Waits[0].Why
 	}
+	s.NotOn, s.Use = s.notInService(job, facts, live), s.inUse(job, facts, live)
+	s.lapse(job, scope.house, tests)
 	if len(tests) == 0 {
 		s.Verdict = working.Unknown
 	}
@@ -278,6 +204,7 @@ func (f *Facts) scope(job *install.Job, by install.Person, now time.Time) *Scope
 	if house == nil {
 		house = isolate.Of(job, terms)
 	}
+	f.House, f.Terms = house, terms
 	return ScopeOf(job, house, terms, by, now)
 }
 
@@ -306,7 +233,7 @@ func NeedsIsolation(w *words.Catalogue, what string, by install.Person) string {
 }
 
 // rowOf is a test as its readings stand.
-func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[string]string, facts *Facts) Row {
+func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[string]string, facts *Facts, on *install.Record) Row {
 	w := job.Words
 	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo,
 		Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, AsksTemp: t.AsksTemp,
@@ -353,7 +280,7 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 		return row
 	}
 	row.Reading, row.Expected = worst, t.Expected
-	if old := stale(job, t, worst, read, facts); old != "" {
+	if old := stale(job, t, worst, read, facts, on); old != "" {
 		row.Verdict, row.Summary, row.Explain = working.Unknown, old, false
 	}
 	return row
@@ -378,7 +305,8 @@ func boundary(job *install.Job, t *rulebook.Test, newest *install.Record, facts 
 		return since
 	}
 	for i := range job.Records {
-		if r := &job.Records[i]; r.Kind == install.Energise {
+		r := &job.Records[i]
+		if r.Kind == install.Energise && (len(r.Closes) == 0 || r.Use == install.ForTest && slices.Contains(r.Part, placeOf(job, facts.House, t))) {
 			add(r.Moment())
 		}
 	}
@@ -391,7 +319,7 @@ func before(r *install.Record, of []install.Moment) bool {
 }
 
 // stale says why a reading does not prove what stands there now; empty when it does.
-func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.Readings, facts *Facts) string {
+func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.Readings, facts *Facts, on *install.Record) string {
 	w := job.Words
 	for _, first := range t.After {
 		if before := newestOf(read, first, t.Circuit); before != nil && !r.Moment().After(before.Moment()) {
@@ -407,7 +335,7 @@ func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.
 			}
 		}
 	}
-	if on, is := Energised(job); is && t.SinceOn && !r.Moment().After(on.Moment()) {
+	if on != nil && on.Use != install.IntoUse && t.SinceOn && !r.Moment().After(on.Moment()) {
 		return w.Say("Read before the supply was last put on: do it again.")
 	}
 	return ""
@@ -431,16 +359,6 @@ func firstMissing(t *rulebook.Test, read rulebook.Readings) string {
 	return ""
 }
 
-// isolatedSince reports whether anybody has isolated since something was energised.
-func isolatedSince(job *install.Job) bool {
-	for i := len(job.Records) - 1; i >= 0 && job.Records[i].Kind != install.Energise; i-- {
-		if job.Records[i].Kind == install.Isolation {
-			return true
-		}
-	}
-	return false
-}
-
 // Unread names a dead or a live test that is not done or failed and that no finding answers; empty where all of them stand.
 func (s *Sheet) Unread(live bool) string {
 	for i := range s.Rows {
@@ -449,70 +367,6 @@ func (s *Sheet) Unread(live bool) string {
 		}
 	}
 	return ""
-}
-
-// Waits is one thing that permission to energise waits for, and the sheet on which it is mended.
-type Waits struct {
-	Why   string        `json:"why"`
-	Sheet working.Sheet `json:"sheet"`
-}
-
-// waits are all that permission to energise waits for, what comes first in the order of the work first.
-func (s *Sheet) waits(job *install.Job, facts *Facts, by install.Person) []Waits {
-	w := job.Words
-	out := []Waits{}
-	add := func(sheet working.Sheet, why string) { out = append(out, Waits{Why: why, Sheet: sheet}) }
-	if s.Energised != nil {
-		add(working.TestSheet, w.Say("Already permitted."))
-		return out
-	}
-	if len(s.Removed) > 0 {
-		add(working.TestSheet, removedSays(w, &s.Removed[0]))
-	}
-	if !s.DeadDone {
-		for _, v := range []working.Verdict{working.Fail, working.Unknown} {
-			for i := range s.Rows {
-				r := &s.Rows[i]
-				name := r.Title
-				if k := job.CircuitByID(r.Circuit); k != nil && len(job.Circuits) > 1 {
-					name = k.Name + ": " + r.Title
-				}
-				switch {
-				case !r.needed || r.Answered || r.Verdict != v:
-				case v == working.Fail:
-					add(working.TestSheet, w.Say("Dead tests come first: %s failed.", name))
-				default:
-					add(working.TestSheet, w.Say("Dead tests come first: %s is not done.", name))
-				}
-			}
-		}
-		if len(out) == 0 {
-			add(working.TestSheet, w.Say("Dead tests come first."))
-		}
-	}
-	if !isolatedSince(job) {
-		add(working.TestSheet, w.Say("There is no isolation record."))
-	}
-	for i := range s.Locks {
-		if l := &s.Locks[i]; !l.IsBy(by) {
-			add(working.TestSheet, w.Say("The lock of %s is in place (%s): only its owner takes it off.", l.By, l.LockTag))
-		}
-	}
-	for _, l := range LooseEnds(job) {
-		if l.Path != BeforeHandover {
-			add(working.SecondFixSheet, w.Say("Snag: %s.", l.Note))
-		}
-	}
-	if facts.Danger != "" {
-		add(working.SurveySheet, w.Say("A danger that is not made safe: %s.", facts.Danger))
-	}
-	for _, f := range facts.Fails {
-		add(f.Sheet, w.Say("The design is not in order: %s.", f.Why))
-	}
-	for _, o := range facts.Open {
-		add(o.Sheet, w.Say("Not done yet: %s.", o.Why))
-	}
-	return out
 }
 
 func judge(w *words.Catalogue, t *rulebook.Test, r install.Record) (working.Verdict, string) {

@@ -203,6 +203,11 @@ func unread(job *install.Job, t *plan.Task, tests *proving.Sheet) string {
 func factsOf(job *install.Job, p rulebook.Book, by *plan.Practice, tasks []plan.Task, checks []working.Check) *proving.Facts {
 	f := plan.Facts(job.Words, tasks, checks)
 	f.House, f.Terms = by.House, by.Terms
+	for i := range checks {
+		if c := &checks[i]; by.Asks[c.Circuit] && c.Of().Who == working.Operator && c.Verdict.Worse(working.Caution) && c.Verdict != working.Fail {
+			f.Fails = append(f.Fails, proving.Waits{Why: job.Words.Say("the operator's agreement before the work"), Sheet: c.Sheet, Circuit: c.Circuit})
+		}
+	}
 	if job.Trait().Report {
 		for _, d := range survey.Dangers(job, p.Survey()) {
 			if d.Safe == "" {
@@ -218,13 +223,22 @@ func factsOf(job *install.Job, p rulebook.Book, by *plan.Practice, tasks []plan.
 func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Practice {
 	terms := p.Terms()
 	c := plan.Practice{Terms: &terms, Length: terms.Length, Survey: p.Survey(), Serves: terms.Serves, Own: p.Work(job, report),
-		Cores: map[string]string{}, House: isolate.Of(job, &terms)}
+		Cores: map[string]string{}, Asks: map[string]bool{}, House: isolate.Of(job, &terms)}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
+		c.Asks[report.Circuits[i].ID] = report.Circuits[i].Operator.Path == rulebook.Apply
 	}
 	works := outdoor.Of(job, p, nil, today.Format(time.DateOnly))
 	c.Outdoor = &works
 	return c
+}
+
+// Part writes on a permission to energise what it makes live and what stands there, before it is judged and kept.
+func Part(job *install.Job, r *install.Record, list map[string]materials.Item, now time.Time) {
+	p := Practice(job)
+	report := p.Judge(job)
+	customs := practiceOf(p, job, &report, now)
+	proving.PartOf(job, factsOf(job, p, &customs, plan.Tasks(job, customs, list, r.Who(), now), nil), r)
 }
 
 // Allow reports why a record may not be added to the job now, nil when it may. leaves is
@@ -233,6 +247,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 	p := Practice(job)
 	if err := r.Validate(p.Terms()); err != nil {
 		return "", err
+	}
+	if err := proving.MayMake(job.Words, who, r.Kind); err != nil {
+		return "", err // whose it is not to make is not asked for more
 	}
 	if err := r.Complete(); err != nil {
 		return "", err

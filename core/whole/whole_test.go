@@ -79,6 +79,9 @@ func (s *site) try(r install.Record) error {
 	if who.Holds = s.holds; who.Holds == 0 {
 		who.Holds = install.EveryAuthority
 	}
+	if r.Kind == install.Energise {
+		Part(s.j, &r, nil, s.now)
+	}
 	if _, err := Allow(s.j, who, r, nil, s.now); err != nil {
 		return err
 	}
@@ -128,7 +131,8 @@ func answer(id string, ok bool) install.Record {
 
 func energise() install.Record {
 	counted := 1
-	return install.Record{Kind: install.Energise, Confirmed: []string{"covers", "people", "own-lock"}, Counted: &counted}
+	return install.Record{Kind: install.Energise, Use: install.ForTest, Closes: []string{"main"}, Confirmed: []string{"covers", "people", "guarded", "own-lock"},
+		Counted: &counted}
 }
 
 // ready works a designed job to the point of energising.
@@ -163,6 +167,9 @@ func finish(s *site) {
 	for _, id := range []string{"polarity-live", "rcd-button", "functional", "ev-functional", "ev-pen"} {
 		s.must(answer(id, true))
 	}
+	serve := energise()
+	serve.Use, serve.Counted = install.IntoUse, new(int)
+	s.must(serve)
 	s.must(install.Record{Kind: install.Tick, Subject: "owner", Done: true})
 	s.must(install.Record{Kind: install.Operator, Path: "notified", Reference: "N-1", Person: "Ms Lund", Called: "2026-05-04T09:30"})
 }

@@ -64,9 +64,9 @@ func bandV(job *install.Job, kind, leg string) func(install.Record) (working.Ver
 }
 
 // otherLeg is the newest reading of the other leg to neutral since the supply was last
-// put on, 0 without one.
+// energised for a test, 0 without one.
 func otherLeg(job *install.Job, other string) float64 {
-	for i := len(job.Records) - 1; i >= 0 && job.Records[i].Kind != install.Energise; i-- {
+	for i := len(job.Records) - 1; i >= 0 && (job.Records[i].Kind != install.Energise || job.Records[i].Use == install.IntoUse); i-- {
 		if r := &job.Records[i]; r.Kind == install.Reading && r.Subject == other && r.Value != nil {
 			return *r.Value
 		}

@@ -359,6 +359,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/in-use.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What is in use in the house today, as a page to put up; void at the end of the day */
+        get: operations["inUsePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/outdoor": {
         parameters: {
             query?: never;
@@ -1430,6 +1449,16 @@ export interface components {
             /** @description 0 where it finds none */
             way: number;
         };
+        /** @description Used says of a circuit whether it is in use. Whatever it says, only an own lock and a proof make dead. */
+        CircuitInUse: {
+            circuit: string;
+            inUse: boolean;
+            name: string;
+            /** @description why it is, or is not */
+            says: string;
+            /** @description rooms that it serves, empty where nobody placed its points */
+            where: string;
+        };
         /** @description CircuitReport is one circuit with its checks and the figures other rooms use. */
         CircuitReport: {
             /** @description of its string */
@@ -1843,8 +1872,31 @@ export interface components {
             id: string;
             title: string;
         };
+        /** @description Permission is what permission for one use of a part waits for. */
+        EnergiseFor: {
+            asks: components["schemas"]["EnergiseAsk"][];
+            use: string;
+            /** @description empty where it may be given */
+            waits: components["schemas"]["EnergiseWaits"][];
+        };
+        /** @description Part is what one closing makes live. */
+        EnergisePart: {
+            /** @description devices in the order in which they are closed, by id */
+            closes: string[];
+            for: components["schemas"]["EnergiseFor"][];
+            /** @description why its permission is none any more */
+            lapsed: string;
+            name: string;
+            /** @description under which it is live */
+            permit: components["schemas"]["Record"] | null;
+            /** @description places that it makes live, by name */
+            reaches: string[];
+            state: string;
+        };
         /** @description Waits is one thing that permission to energise waits for, and the sheet on which it is mended. */
         EnergiseWaits: {
+            /** @description Circuit is that which it is about, empty for none. */
+            circuit: string;
             sheet: string;
             why: string;
         };
@@ -2658,6 +2710,7 @@ export interface components {
             subject: string;
         };
         NewEnergise: {
+            closes?: string[];
             /** @description Energise: what the person has seen, each one of the asks. */
             confirmed?: string[];
             /** @description Energise: how many locks and tags whoever permits it counted where they hang.; locks and tags */
@@ -2668,7 +2721,15 @@ export interface components {
              */
             kind: "energise";
             note?: string;
+            person?: string;
             sent?: components["schemas"]["Sent"];
+            /** Format: date-time */
+            until?: string;
+            /**
+             * @description Energise: for what; which devices are closed, in their order, by id among those of the house; older ones say neither, and are of the whole installation. Part are the places that this makes live and Model what stood there when it was given, both written by whoever keeps the record. Until is when it ends by itself.
+             * @enum {string}
+             */
+            use?: "" | "test" | "service" | "restore" | "" | "test" | "service" | "restore";
         };
         NewFindingStep: {
             circuit?: string;
@@ -2894,7 +2955,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewRetestOrder"];
         NewRemark: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2914,6 +2975,17 @@ export interface components {
             kind: "reopen";
             note?: string;
             sent?: components["schemas"]["Sent"];
+        };
+        NewRetestOrder: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "retest-order";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
         };
         NewScope: {
             /**
@@ -2961,6 +3033,17 @@ export interface components {
              * @description Reading.
              */
             value?: number | null;
+        };
+        NewSwitchedOn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "switched-on";
+            note: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject?: string;
         };
         NewTesterProof: {
             /**
@@ -3820,6 +3903,7 @@ export interface components {
              * @description s
              */
             clockOffS?: number;
+            closes?: string[];
             /** @description Energise: what the person has seen, each one of the asks. */
             confirmed?: string[];
             /** Format: double */
@@ -3841,6 +3925,7 @@ export interface components {
             lockTag: string;
             /** @description what would mend it, where the catalogue's does not fit */
             mend?: string;
+            model?: string;
             note: string;
             /** @description of older ones: a circuit of one hot conductor by its own breaker */
             oneHot?: boolean;
@@ -3848,6 +3933,7 @@ export interface components {
             opens?: components["schemas"]["OpenedDevice"][];
             overRange: boolean;
             pairsDead: string[];
+            part?: string[];
             /** @description for tests answered yes or no */
             passed: boolean | null;
             /** @description Operator.; notified, applied, agreed, refused */
@@ -3902,6 +3988,13 @@ export interface components {
             /** @description Under is what authorised them, in words; empty where nothing had to, or it was not kept yet. */
             under?: string;
             unit: string;
+            /** Format: date-time */
+            until?: string;
+            /**
+             * @description Energise: for what; which devices are closed, in their order, by id among those of the house; older ones say neither, and are of the whole installation. Part are the places that this makes live and Model what stood there when it was given, both written by whoever keeps the record. Until is when it ends by itself.
+             * @enum {string}
+             */
+            use?: "" | "test" | "service" | "restore";
             /**
              * Format: double
              * @description Reading.
@@ -3914,7 +4007,7 @@ export interface components {
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "retest-order";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -5212,7 +5305,6 @@ export interface components {
         };
         /** @description Sheet is the test sheet. */
         TestSheet: {
-            asks: components["schemas"]["EnergiseAsk"][];
             deadDone: boolean;
             /** @description that can be opened */
             devices: components["schemas"]["IsolatingDevice"][];
@@ -5224,6 +5316,9 @@ export interface components {
             locks: components["schemas"]["Record"][];
             /** @description empty when permitted, otherwise the first that it waits for */
             mayEnergise: string;
+            /** @description what the job makes, alters or opened that is not in service, by name */
+            notOn: string[];
+            parts: components["schemas"]["EnergisePart"][];
             /** @description where people work */
             places: components["schemas"]["WorkPlace"][];
             /** @description locks of whoever looks that others took off, and that they do not know of yet */
@@ -5231,6 +5326,8 @@ export interface components {
             rows: components["schemas"]["TestRow"][];
             /** @description whose closing proof of the tester serves whoever looks as the one before, now */
             serves: components["schemas"]["Record"] | null;
+            /** @description of every circuit whether it is in use */
+            use: components["schemas"]["CircuitInUse"][];
             verdict: components["schemas"]["Verdict"];
             /** @description all that it waits for */
             waits: components["schemas"]["EnergiseWaits"][];
@@ -6154,6 +6251,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Edit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    inUsePdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

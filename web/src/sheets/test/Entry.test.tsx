@@ -108,7 +108,9 @@ test('the sheet shows what superseded what, and the model beside the reading', (
       serves: null,
       removed: [],
       waits: [],
-      asks: [],
+      parts: [],
+      notOn: [],
+      use: [],
       energised: record({ kind: 'energise' }),
       mayEnergise: 'Already permitted.',
       deadDone: true,
@@ -124,6 +126,25 @@ test('the sheet shows what superseded what, and the model beside the reading', (
 
 test('only the qualified permit, and only what they have seen to', async () => {
   const sent = serve({ '/api/company': company });
+  const part = {
+    closes: ['main'],
+    name: 'Main switch',
+    reaches: ['Board A'],
+    state: 'locked',
+    permit: null,
+    lapsed: '',
+    for: [
+      {
+        use: 'test',
+        waits: [],
+        asks: [
+          { id: 'covers', title: 'Every cover is on' },
+          { id: 'people', title: 'Everyone is told' },
+        ],
+      },
+      { use: 'service', waits: [{ why: 'Live tests come before service.', sheet: 'test', circuit: '' }], asks: [] },
+    ],
+  };
   const job = view({
     tests: {
       rows: [testRow({ live: false })],
@@ -137,10 +158,9 @@ test('only the qualified permit, and only what they have seen to', async () => {
       waits: [],
       energised: null,
       mayEnergise: '',
-      asks: [
-        { id: 'covers', title: 'Every cover is on' },
-        { id: 'people', title: 'Everyone is told' },
-      ],
+      parts: [part],
+      notOn: [],
+      use: [],
       deadDone: true,
       verdict: 'unknown',
     },
@@ -158,7 +178,10 @@ test('only the qualified permit, and only what they have seen to', async () => {
   fireEvent.change(screen.getByLabelText(/Locks and tags counted/), { target: { value: '1' } });
   expect(permit.disabled).toBe(false);
   fireEvent.click(permit);
-  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'energise', confirmed: ['covers', 'people'], counted: 1 }));
+  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'energise', use: 'test', closes: ['main'], confirmed: ['covers', 'people'], counted: 1 }));
+  fireEvent.click(screen.getByRole('button', { name: 'Into service (1)' }));
+  expect(screen.getByText(/Live tests come before service/)).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'Permit' })).toBeNull();
 });
 
 test('what a tester showed is answered by its pattern, without an instrument', async () => {
@@ -194,7 +217,9 @@ test('an outlier is explained by the qualified', async () => {
       serves: null,
       removed: [],
       waits: [],
-      asks: [],
+      parts: [],
+      notOn: [],
+      use: [],
       energised: null,
       mayEnergise: '',
       deadDone: true,

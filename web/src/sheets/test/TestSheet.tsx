@@ -61,7 +61,7 @@ function readingText(r: Of<'Record'>, unit: string): string {
 
 /** The test sheet: dead tests, permission, live tests, one reading at a time. At the board with a tester. */
 export function TestSheet({ job, j }: SheetProps) {
-  const { rows, energised, mayEnergise, isolation } = job.view.tests;
+  const { rows, energised, isolation } = job.view.tests;
   const [picked, setPicked] = useState<string>();
   const [last, setLast] = useState<string>();
   useCompany(); // its instruments are at hand before the first entry, also where the connection is gone by then
@@ -167,7 +167,7 @@ export function TestSheet({ job, j }: SheetProps) {
             <Heading>{say('Dead tests')}</Heading>
             {lines(dead)}
           </Section>
-          <Energise job={job} may={mayEnergise} waits={job.view.tests.waits} at={energised} asks={job.view.tests.asks} />
+          <Energise job={job} />
           <Section>
             <Heading>{say('Live tests')}</Heading>
             {lines(live)}

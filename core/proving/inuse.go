@@ -1,0 +1,88 @@
+package proving
+
+import (
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/isolate"
+)
+
+// Used says of a circuit whether it is in use. Whatever it says, only an own lock and a proof make dead.
+type Used struct {
+	Circuit string `json:"circuit"`
+	Name    string `json:"name"`
+	Where   string `json:"where"` // rooms that it serves, empty where nobody placed its points
+	InUse   bool   `json:"inUse"`
+	Says    string `json:"says"` // why it is, or is not
+}
+
+// inUse says of every circuit of the installation whether it is in use now.
+func (s *Sheet) inUse(job *install.Job, facts *Facts, live *Live) []Used {
+	out := []Used{}
+	opened := []string{} // by anybody, ever
+	for i := range job.Records {
+		if r := &job.Records[i]; r.Kind == install.Isolation {
+			for _, o := range r.Opens {
+				opened = append(opened, o.Device)
+			}
+		}
+	}
+	once, now := facts.House.With(opened), facts.House.With(locked(job))
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		if l := job.LeavingOf(k); l != nil && l.Parted != nil {
+			continue
+		}
+		u := Used{Circuit: k.ID, Name: k.Name, Where: roomsOf(job, k)}
+		u.InUse, u.Says = s.used(job, facts, live, k, once, now)
+		out = append(out, u)
+	}
+	slices.SortStableFunc(out, func(a, b Used) int {
+		switch {
+		case a.InUse == b.InUse:
+			return 0
+		case a.InUse:
+			return -1
+		}
+		return 1
+	})
+	return out
+}
+
+func (s *Sheet) used(job *install.Job, facts *Facts, live *Live, k *install.Circuit, once, now *isolate.Dead) (bool, string) {
+	w, place := job.Words, isolate.CircuitPlace(k.ID)
+	for i := range s.Parts {
+		if p := &s.Parts[i]; p.places[place] && (p.State == PartLapsed || p.State == PartStray) {
+			return false, w.Say("it may be live and is to be switched off")
+		}
+	}
+	on := live.At(place)
+	switch {
+	case now.Expects(place):
+		return false, w.Say("switched off and locked")
+	case on != nil && live.InService(place):
+		return true, w.Say("in service since %s", on.At.Format("2006-01-02"))
+	case on != nil:
+		return false, w.Say("it is being tested")
+	case k.State == install.NewCircuit:
+		return false, w.Say("it is not finished")
+	case len(facts.Worked[k.ID]) > 0 || once.Expects(place):
+		return false, w.Say("it was switched off, and nobody put it back into service")
+	}
+	return true, w.Say("as it was before the work")
+}
+
+// roomsOf are the rooms in which points of a circuit stand.
+func roomsOf(job *install.Job, k *install.Circuit) string {
+	out := []string{}
+	for i := range k.Serves.Boxes {
+		if r := job.RoomByID(k.Serves.Boxes[i].Room); r != nil && !slices.Contains(out, r.Name) {
+			out = append(out, r.Name)
+		}
+	}
+	if len(out) == 0 && k.Point.Place != "" {
+		return k.Point.Place
+	}
+	return strings.Join(out, ", ")
+}

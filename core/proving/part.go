@@ -1,0 +1,428 @@
+package proving
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"arvelt/core/install"
+	"arvelt/core/isolate"
+	"arvelt/core/rulebook"
+	"arvelt/core/words"
+	"arvelt/core/working"
+)
+
+// Ask is one thing that whoever permits to energise has to have seen.
+type Ask struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+}
+
+// asks are what must have been seen before a part is energised, by what for.
+var asks = map[install.PermitUse][]Ask{
+	install.ForTest: {
+		{"covers", string(words.Key("Every cover is on, or what is open is guarded; no conductor is left bare in reach"))},
+		{"people", string(words.Key("Everyone on site is told and clear of the work"))},
+		{"guarded", string(words.Key("I stay here while it is live, and nobody comes near what is tested"))},
+		{"own-lock", string(words.Key("My own lock and tag are the last, and come off now"))},
+	},
+	install.IntoUse: {
+		{"covers", string(words.Key("Every cover is on, and no conductor is left bare"))},
+		{"people", string(words.Key("Whoever lives or works here is told what is live"))},
+		{"own-lock", string(words.Key("My own lock and tag are the last, and come off now"))},
+	},
+	install.RestoreUse: {
+		{"covers", string(words.Key("Every cover is on, and no conductor is left bare"))},
+		{"people", string(words.Key("Everyone on site is told and clear of the work"))},
+		{"unaltered", string(words.Key("What comes back on is as it was before: nothing of it was altered or begun"))},
+		{"own-lock", string(words.Key("My own lock and tag are the last, and come off now"))},
+	},
+}
+
+// Waits is one thing that permission to energise waits for, and the sheet on which it is mended.
+type Waits struct {
+	Why   string        `json:"why"`
+	Sheet working.Sheet `json:"sheet"`
+	// Circuit is that which it is about, empty for none.
+	Circuit string `json:"circuit"`
+}
+
+// PartState is how a part stands.
+type PartState string
+
+// The states.
+const (
+	PartLocked  PartState = "locked"  // a lock keeps it open
+	PartOpen    PartState = "open"    // it was opened and nobody permitted to close it since
+	PartTest    PartState = "test"    // live to be tested
+	PartService PartState = "service" // in service
+	PartLapsed  PartState = "lapsed"  // live, and its permission lapsed: it is switched off
+	PartStray   PartState = "stray"   // live without permission
+	PartBefore  PartState = "before"  // as it was before the job
+)
+
+// Permission is what permission for one use of a part waits for.
+type Permission struct {
+	Use   install.PermitUse `json:"use"`
+	Waits []Waits           `json:"waits"` // empty where it may be given
+	Asks  []Ask             `json:"asks"`
+}
+
+// Part is what one closing makes live.
+type Part struct {
+	Closes  []string        `json:"closes"` // devices in the order in which they are closed, by id
+	Name    string          `json:"name"`
+	Reaches []string        `json:"reaches"` // places that it makes live, by name
+	State   PartState       `json:"state"`
+	Permit  *install.Record `json:"permit"` // under which it is live
+	Lapsed  string          `json:"lapsed"` // why its permission is none any more
+	For     []Permission    `json:"for"`
+
+	places map[string]bool
+}
+
+// parts are those of the job: what was opened or permitted, and where nothing was the main switch; those to be closed first.
+func (s *Sheet) parts(job *install.Job, tests []rulebook.Test, facts *Facts, live *Live, by install.Person, now time.Time) []Part {
+	p := partingOf(s, job, tests, facts, live, by, now)
+	mine := []string{}
+	for i := range s.Locks {
+		for _, o := range openedBy(job, &s.Locks[i]) {
+			if s.Locks[i].IsBy(by) && !slices.Contains(mine, o.Device) {
+				mine = append(mine, o.Device)
+			}
+		}
+	}
+	closed, open := []Part{}, []Part{}
+	for _, d := range p.house.Devices {
+		switch r := p.last[d.ID]; {
+		case slices.Contains(p.locked, d.ID), r != nil && r.Kind == install.Isolation:
+			open = append(open, p.part(d.Name, d.ID))
+		case r != nil && r.Kind == install.Energise && len(r.Closes) > 0: // what was closed together is one part
+			if together := p.inOrder(slices.DeleteFunc(slices.Clone(r.Closes), func(d string) bool { return p.last[d] != r })); together[0] == d.ID {
+				closed = append(closed, p.part(p.names(together), together...))
+			}
+		case r != nil:
+			closed = append(closed, p.part(d.Name, d.ID))
+		}
+	}
+	if together := p.inOrder(mine); len(together) > 1 {
+		open = slices.Insert(open, 0, p.part(job.Words.Say("All that my locks keep open"), together...))
+	}
+	if len(open)+len(closed) == 0 && len(p.house.Devices) > 0 {
+		d, ok := p.house.Device(isolate.Main)
+		if ok {
+			open = append(open, p.part(d.Name, d.ID))
+		}
+	}
+	return append(open, closed...)
+}
+
+// parting works out the parts of a job.
+type parting struct {
+	s     *Sheet
+	job   *install.Job
+	tests []rulebook.Test
+	facts *Facts
+	house *isolate.House
+	live  *Live
+	by    install.Person
+	now   time.Time
+	// locked are the devices that a lock keeps open, whosever; last is by device what was last recorded of it.
+	locked []string
+	last   map[string]*install.Record
+}
+
+func partingOf(s *Sheet, job *install.Job, tests []rulebook.Test, facts *Facts, live *Live, by install.Person, now time.Time) *parting {
+	p := &parting{s: s, job: job, tests: tests, facts: facts, house: facts.House, live: live, by: by, now: now, locked: locked(job),
+		last: map[string]*install.Record{}}
+	p.events()
+	return p
+}
+
+// locked are the devices that a lock keeps open, whosever.
+func locked(job *install.Job) []string {
+	out := []string{}
+	for _, l := range Locks(job) {
+		for _, o := range openedBy(job, &l) {
+			out = append(out, o.Device)
+		}
+	}
+	return out
+}
+
+// events finds what was last recorded of each device.
+func (p *parting) events() {
+	for i := range p.job.Records {
+		switch r := &p.job.Records[i]; r.Kind {
+		case install.Isolation:
+			for _, o := range r.Opens {
+				p.last[o.Device] = r
+			}
+		case install.SwitchedOn:
+			if r.Subject != "" {
+				p.last[r.Subject] = r
+			}
+		case install.Energise:
+			for _, d := range r.Closes {
+				p.last[d] = r
+			}
+			if len(r.Closes) == 0 {
+				clear(p.last)
+				p.last[isolate.Main] = r
+			}
+		}
+	}
+}
+
+// inOrder are devices in the order of the house: from the supply on, sources of the customer's own last.
+func (p *parting) inOrder(ids []string) []string {
+	out, own := []string{}, []string{}
+	for _, d := range p.house.Devices {
+		switch {
+		case !slices.Contains(ids, d.ID):
+		case d.Kind == isolate.SourceKind:
+			own = append(own, d.ID)
+		default:
+			out = append(out, d.ID)
+		}
+	}
+	return append(out, own...)
+}
+
+// names are what some devices are called; where there are many, the first and how many more.
+func (p *parting) names(ids []string) string {
+	out := []string{}
+	for _, id := range ids {
+		d, _ := p.house.Device(id)
+		out = append(out, d.Name)
+	}
+	if len(out) > 3 {
+		return p.job.Words.Say("%s and %d more", strings.Join(out[:2], ", "), len(out)-2)
+	}
+	return strings.Join(out, ", ")
+}
+
+// part is what closing some devices makes live, with what it waits for.
+func (p *parting) part(name string, closes ...string) Part {
+	w := p.job.Words
+	out := Part{Closes: closes, Name: name, State: PartBefore, Reaches: []string{}, For: []Permission{}, places: map[string]bool{}}
+	r := p.last[closes[0]]
+	switch {
+	case slices.ContainsFunc(closes, func(d string) bool { return slices.Contains(p.locked, d) }):
+		out.State = PartLocked
+	case r == nil:
+	case r.Kind == install.Isolation:
+		out.State = PartOpen
+	case r.Kind == install.SwitchedOn:
+		out.State, out.Lapsed = PartStray, w.Say("Switched on without permission, as %s says: %s", r.By, r.Note)
+	default:
+		out.State, out.Permit = PartService, r
+		if r.Use == install.ForTest {
+			out.State = PartTest
+		}
+	}
+	places, back := p.feeds(closes, "")
+	if out.Permit != nil && len(r.Closes) > 0 {
+		places = slices.DeleteFunc(slices.Clone(r.Part), func(id string) bool { return p.live.At(id) == nil })
+	}
+	for _, id := range places {
+		out.places[id] = true
+		if at, ok := p.house.Place(id); ok {
+			out.Reaches = append(out.Reaches, at.Name)
+		}
+	}
+	if out.Permit != nil && len(r.Closes) > 0 && !p.job.Frozen() {
+		if out.Lapsed = p.lapsed(&out); out.Lapsed != "" {
+			out.State = PartLapsed
+		}
+	}
+	for _, use := range install.PermitUses {
+		if use == install.RestoreUse && out.Permit == nil {
+			places, back = p.feeds(closes, use)
+			out.places = map[string]bool{}
+			for _, id := range places {
+				out.places[id] = true
+			}
+		}
+		of := waiting{parting: p, part: &out, use: use, back: back}
+		says := of.all()
+		out.For = append(out.For, Permission{Use: use, Waits: says, Asks: AsksOf(w, use)})
+	}
+	return out
+}
+
+// feeds are the places that closing devices makes live while whatever else is locked stays open. What is restored leaves out what the job puts
+// in and of which nothing is connected at its device yet.
+func (p *parting) feeds(closes []string, use install.PermitUse) (places, back []string) {
+	open := slices.DeleteFunc(slices.Clone(p.locked), func(d string) bool { return slices.Contains(closes, d) })
+	if use == install.RestoreUse {
+		for i := range p.job.Circuits {
+			if k := &p.job.Circuits[i]; k.State == install.NewCircuit && !p.facts.begun(k.ID, isolate.DevicePlace(k)) {
+				open = append(open, isolate.DevicesOf(k)...)
+			}
+		}
+	}
+	return p.house.Feeds(closes, open)
+}
+
+// lapsed says why the permission of a part is none any more; empty where it stands.
+func (p *parting) lapsed(part *Part) string {
+	w, r := p.job.Words, part.Permit
+	switch {
+	case !r.Until.IsZero() && !p.now.Before(r.Until):
+		return w.Say("it was given until %s.", r.Until.In(p.now.Location()).Format("2006-01-02 15:04"))
+	case r.Use == install.ForTest && r.At.In(p.now.Location()).Format(time.DateOnly) != p.now.Format(time.DateOnly):
+		return w.Say("it was given for a test on %s.", r.At.In(p.now.Location()).Format(time.DateOnly))
+	case r.Model != "" && r.Model != modelOf(p.job, r.Part):
+		return w.Say("what it is about was changed since.")
+	}
+	of := waiting{parting: p, part: part, use: r.Use, stands: true}
+	if of.use == install.IntoUse {
+		of.use = install.ForTest // what is in service goes on while a later reading is awaited, and not over work or a failed design
+	}
+	if first := of.all(); len(first) > 0 {
+		return first[0].Why
+	}
+	return ""
+}
+
+// AsksOf are what must have been seen before a part is energised for a use, in the words of a practice; of older permissions, which had none,
+// those of service.
+func AsksOf(w *words.Catalogue, use install.PermitUse) []Ask {
+	if use == "" {
+		use = install.IntoUse
+	}
+	out := slices.Clone(asks[use])
+	for i := range out {
+		out[i].Title = w.Say(out[i].Title)
+	}
+	return out
+}
+
+// notInService are what the job makes, alters or opened that is not in service, by name.
+func (s *Sheet) notInService(job *install.Job, facts *Facts, live *Live) []string {
+	out, told := []string{}, []string{}
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		place := isolate.CircuitPlace(k.ID)
+		made := k.State == install.NewCircuit || len(facts.Worked[k.ID]) > 0
+		switch {
+		case k.State.Out():
+			told = append(told, place) // it stays off
+		case !job.Trait().Report && made && !live.InService(place):
+			out, told = append(out, k.Name), append(told, place)
+		}
+	}
+	for i := range s.Parts {
+		p := &s.Parts[i]
+		said := slices.ContainsFunc(told, func(place string) bool { return p.places[place] })
+		if p.State != PartBefore && p.State != PartService && !said && !slices.Contains(out, p.Name) {
+			out = append(out, p.Name)
+		}
+	}
+	return out
+}
+
+// PartOf writes on a permission what it makes live and what stands there, as whoever keeps the records does before it is judged.
+func PartOf(job *install.Job, facts *Facts, r *install.Record) {
+	p := parting{job: job, facts: facts, house: facts.House, locked: locked(job)}
+	r.Part, _ = p.feeds(r.Closes, r.Use)
+	live := LiveOf(job, p.house)
+	if !slices.ContainsFunc(r.Closes, func(d string) bool { return slices.Contains(p.locked, d) }) {
+		if on := live.of(r.Closes); on != nil {
+			r.Part = slices.Clone(on.Part) // what is live for a test and goes into service is what was live
+		}
+	}
+	r.Model = modelOf(job, r.Part)
+}
+
+// of is the permission under which just these devices were closed, nil for none that stands.
+func (l *Live) of(closes []string) *install.Record {
+	for i := range l.on {
+		if p := &l.on[i]; !p.ended && slices.ContainsFunc(closes, func(d string) bool { return slices.Contains(p.r.Closes, d) }) {
+			return p.r
+		}
+	}
+	return nil
+}
+
+// modelOf is a digest of what the model says of the circuits of some places, as far as closing them asks.
+func modelOf(job *install.Job, places []string) string {
+	var b strings.Builder
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		if !slices.Contains(places, isolate.CircuitPlace(k.ID)) {
+			continue
+		}
+		p := &k.Protection
+		fmt.Fprintf(&b, "%s|%s|%s|%s|%s|%s|%v|%v|%d|%s|%s|%v|%v|%.2f|%v|%v\n", k.ID, k.From, k.State, k.Use, p.Family, p.Curve, p.RatingA, p.IdnMA, p.Poles,
+			p.RCDType, p.Group, p.OwnEnclosure, p.Shared.Is, k.Route.LengthM(), k.Route.LineMM2, k.Serves.Backfeed)
+		for n := range k.Serves.Boxes {
+			box := &k.Serves.Boxes[n]
+			fmt.Fprintf(&b, " %s<%s", box.ID, box.From)
+		}
+	}
+	if b.Len() == 0 {
+		return ""
+	}
+	sum := sha256.Sum256([]byte(b.String()))
+	return hex.EncodeToString(sum[:8])
+}
+
+// allowPermit lets a part be energised by one closing, once nothing holds it and whoever permits it has seen and counted.
+func allowPermit(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
+	w := job.Words
+	sheet := TestSheet(job, tests, facts, who, now)
+	p := partingOf(&sheet, job, tests, facts, LiveOf(job, facts.House), who, now)
+	part := p.part("", r.Closes...)
+	for _, use := range part.For {
+		if use.Use != r.Use {
+			continue
+		}
+		if len(use.Waits) > 0 {
+			return &NotYetError{use.Waits[0].Why}
+		}
+		for _, ask := range use.Asks {
+			if !slices.Contains(r.Confirmed, ask.ID) {
+				return install.Errors{{Field: "energise.confirmed", Value: strings.Join(r.Confirmed, ", "), Accept: ask.ID + ": " + ask.Title}}
+			}
+		}
+	}
+	if !r.Until.IsZero() && !r.Until.After(now) {
+		return install.Errors{{Field: "energise.until", Value: r.Until.Format(time.RFC3339), Accept: w.Say("a time that is still to come, or nothing")}}
+	}
+	return counted(w, Hang(sheet.Locks), r)
+}
+
+// counted holds whoever permits to energise to the locks and tags that they counted where they hang. How many are on record is not said: it is
+// counted, not copied.
+func counted(w *words.Catalogue, hang int, r install.Record) error {
+	said := "nothing"
+	if r.Counted != nil {
+		if *r.Counted == hang {
+			return nil
+		}
+		said = strconv.Itoa(*r.Counted)
+	}
+	return install.Errors{{Field: "energise.counted", Value: said,
+		Accept: w.Say("the locks and tags as they hang there, which are those on record: look at the locks of the job for what differs")}}
+}
+
+// lapse closes the live tests of what is live under a permission that lapsed.
+func (s *Sheet) lapse(job *install.Job, house *isolate.House, tests []rulebook.Test) {
+	for i := range s.Parts {
+		p := &s.Parts[i]
+		if p.State != PartLapsed {
+			continue
+		}
+		for n := range tests {
+			if row := &s.Rows[n]; row.Live && row.Closed == "" && p.places[placeOf(job, house, &tests[n])] {
+				row.Closed = job.Words.Say("Live, and its permission lapsed: switch off. %s", p.Lapsed)
+			}
+		}
+	}
+}

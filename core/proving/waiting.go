@@ -1,0 +1,347 @@
+package proving
+
+import (
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/isolate"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// OpenStep is a step of the plan that is not done, as far as energising asks.
+type OpenStep struct {
+	Waits
+	Dead   bool     // conductors are handled in it
+	Places []string // where, by id
+	// Release: others give the supply free in it before it is on: an inspection, a reconnection.
+	Release bool
+	Label   bool // it belongs to the circuit and not to what is done dead: labels, photographs
+}
+
+// waiting works out what the permission for one use of a part waits for.
+type waiting struct {
+	*parting
+	part *Part
+	use  install.PermitUse
+	back []string // own sources that would reach the operator's conductors
+	// stands: the permission was given, and is asked whether it stands.
+	stands bool
+	out    []Waits
+}
+
+func (x *waiting) add(sheet working.Sheet, circuit, why string) {
+	x.out = append(x.out, Waits{Why: why, Sheet: sheet, Circuit: circuit})
+}
+
+// all are what comes first in the order of the work first.
+func (x *waiting) all() []Waits {
+	w, s := x.job.Words, x.s
+	x.out = []Waits{}
+	if !x.stands {
+		if on := x.part.Permit; on != nil && x.part.Lapsed == "" && (on.Use == x.use || on.Use != install.ForTest) {
+			x.add(working.TestSheet, "", w.Say("Already permitted."))
+			return x.out
+		}
+		if len(s.Removed) > 0 {
+			x.add(working.TestSheet, "", removedSays(w, &s.Removed[0]))
+		}
+	}
+	restores := x.use == install.RestoreUse
+	if restores {
+		x.altered()
+	} else {
+		x.worked()
+	}
+	x.deadTests(restores)
+	if !x.stands {
+		x.isolated()
+		if !restores {
+			x.failedLive()
+		}
+		x.backfed()
+	}
+	x.locks()
+	for _, l := range LooseEnds(x.job) {
+		if l.Path != BeforeHandover && !l.Moment().After(x.given()) {
+			x.add(working.SecondFixSheet, "", w.Say("Snag: %s.", l.Note))
+		}
+	}
+	if x.facts.Danger != "" {
+		x.add(working.SurveySheet, "", w.Say("A danger that is not made safe: %s.", x.facts.Danger))
+	}
+	if !restores {
+		x.design()
+	}
+	x.steps(restores)
+	if x.use == install.IntoUse {
+		x.liveTests()
+	}
+	return x.out
+}
+
+// given is when the permission was given that is asked whether it stands; else nothing is before it.
+func (x *waiting) given() install.Moment {
+	if x.stands {
+		return x.part.Permit.Moment()
+	}
+	return install.Moment{At: x.now.AddDate(100, 0, 0), Latest: x.now.AddDate(100, 0, 0)}
+}
+
+func (x *waiting) in(place string) bool { return x.part.places[place] }
+
+func (x *waiting) circuitIn(id string) bool {
+	return id == "" || x.in(isolate.CircuitPlace(id))
+}
+
+// touched reports whether the job makes a circuit, or work on it was done.
+func (x *waiting) touched(k *install.Circuit) bool {
+	return k.State == install.NewCircuit || len(x.facts.Worked[k.ID]) > 0
+}
+
+// altered holds what is restored to nothing in it having been worked on.
+func (x *waiting) altered() {
+	w := x.job.Words
+	for i := range x.job.Circuits {
+		if k := &x.job.Circuits[i]; x.in(isolate.CircuitPlace(k.ID)) && x.touched(k) {
+			x.add(working.TestSheet, k.ID, w.Say("%s was worked on: it is energised for a test first, or locked off while the rest is restored.", k.Name))
+		}
+	}
+	for place := range x.part.places {
+		if x.facts.begun("", place) {
+			p, _ := x.house.Place(place)
+			x.add(working.TestSheet, "", w.Say("%s was worked on: it is energised for a test first.", p.Name))
+		}
+	}
+	slices.SortFunc(x.out, func(a, b Waits) int { return strings.Compare(a.Why, b.Why) })
+}
+
+// worked holds what is energised for a test or put into service to something of it being the job's.
+func (x *waiting) worked() {
+	if !x.stands && len(x.part.places) == 0 {
+		x.add(working.TestSheet, "", x.job.Words.Say("Closing it makes nothing live: what feeds it is open."))
+		return
+	}
+	if x.stands || x.job.Trait().Report || len(x.facts.Worked) > 0 || len(x.job.Circuits) == 0 {
+		return
+	}
+	if !slices.ContainsFunc(x.job.Circuits, func(k install.Circuit) bool { return x.in(isolate.CircuitPlace(k.ID)) && x.touched(&k) }) {
+		x.add(working.TestSheet, "", x.job.Words.Say("Nothing of it was worked on: it is restored."))
+	}
+}
+
+// deadTests are those in the part that are not done, or failed; of what is restored only whether all that was parted for a test is back.
+func (x *waiting) deadTests(restores bool) {
+	w := x.job.Words
+	for _, v := range []working.Verdict{working.Fail, working.Unknown} {
+		for i := range x.s.Rows {
+			r := &x.s.Rows[i]
+			name := r.Title
+			if k := x.job.CircuitByID(r.Circuit); k != nil && len(x.job.Circuits) > 1 {
+				name = k.Name + ": " + r.Title
+			}
+			switch {
+			case !r.needed || r.Answered || r.Verdict != v || restores && !x.tests[i].FromOrigin || !x.about(&x.tests[i]):
+			case v == working.Fail:
+				x.add(working.TestSheet, r.Circuit, w.Say("Dead tests come first: %s failed.", name))
+			default:
+				x.add(working.TestSheet, r.Circuit, w.Say("Dead tests come first: %s is not done.", name))
+			}
+		}
+	}
+	if len(x.s.Rows) == 0 && !restores && !x.stands {
+		x.add(working.TestSheet, "", w.Say("Dead tests come first."))
+	}
+}
+
+// about reports whether a test is of the part: of a circuit or a board in it, or of what everything rests on.
+func (x *waiting) about(t *rulebook.Test) bool {
+	if t.Circuit != "" {
+		return x.circuitIn(t.Circuit)
+	}
+	_, of, ok := strings.Cut(t.ID, ":")
+	if !ok || x.job.BoardByID(of) == nil {
+		return true
+	}
+	return x.in(placeOf(x.job, x.house, t))
+}
+
+// isolated holds it to having been opened by somebody's isolation: nobody closes what stands as it was.
+func (x *waiting) isolated() {
+	w := x.job.Words
+	for _, d := range x.part.Closes {
+		dev, ok := x.house.Device(d)
+		switch r := x.last[d]; {
+		case !ok:
+			x.add(working.TestSheet, "", w.Say("%s is not in the installation any more.", d))
+		case r == nil:
+			x.add(working.TestSheet, "", w.Say("There is no isolation record."))
+		case r.Kind == install.SwitchedOn:
+			x.add(working.TestSheet, "", w.Say("%s was switched on without permission: switch it off, isolate and prove dead first.", dev.Name))
+		case x.part.Lapsed != "":
+			x.add(working.TestSheet, "", w.Say("The permission lapsed: %s Switch off, lock and begin anew.", x.part.Lapsed))
+			return
+		}
+	}
+}
+
+// locks are those of others on what is closed, and anybody's in reach of it.
+func (x *waiting) locks() {
+	w := x.job.Words
+	for i := range x.s.Locks {
+		l := &x.s.Locks[i]
+		opens := openedBy(x.job, l)
+		on := len(opens) == 0 || slices.ContainsFunc(opens, func(o install.Opened) bool { return slices.Contains(x.part.Closes, o.Device) })
+		switch {
+		case on && !l.IsBy(x.by):
+			x.add(working.TestSheet, "", w.Say("The lock of %s is in place (%s): only its owner takes it off.", l.By, l.LockTag))
+		case on:
+		case x.worksIn(l):
+			x.add(working.TestSheet, "", w.Say("%s works where this would be live, under a lock on something else (%s).", l.By, l.LockTag))
+		}
+	}
+}
+
+// worksIn reports whether somebody read dead what the part makes live.
+func (x *waiting) worksIn(l *install.Record) bool {
+	iso := l
+	if l.Kind == install.Lock {
+		iso = x.job.RecordByID(l.Subject)
+	}
+	if iso == nil {
+		return true
+	}
+	for _, r := range append([]install.Record{*iso}, provedUnder(x.job, iso)...) {
+		if slices.ContainsFunc(r.Proofs, func(p install.Proof) bool { return x.in(p.At) }) {
+			return true
+		}
+	}
+	return false
+}
+
+// failedLive are live tests of the part that failed and that neither work nor the supervisor's order came after.
+func (x *waiting) failedLive() {
+	w := x.job.Words
+	for i := range x.s.Rows {
+		r, t := &x.s.Rows[i], &x.tests[i]
+		if !r.Live || r.Verdict != working.Fail || r.Answered || r.Reading == nil || !x.about(t) || x.reworked(r) {
+			continue
+		}
+		switch {
+		case t.Stops:
+			x.add(working.TestSheet, r.Circuit, w.Say("%s failed: find the cause and put it right dead, before it is energised again.", r.Title))
+		case !x.ordered(r):
+			x.add(working.TestSheet, r.Circuit,
+				w.Say("%s failed: put it right dead, or the supervisor orders a retest or a guarded search for the fault in writing.", r.Title))
+		}
+	}
+}
+
+func (x *waiting) reworked(r *Row) bool {
+	return slices.ContainsFunc(x.facts.Worked[r.Circuit], func(m install.Moment) bool { return m.After(r.Reading.Moment()) })
+}
+
+func (x *waiting) ordered(r *Row) bool {
+	return slices.ContainsFunc(x.job.Records, func(o install.Record) bool {
+		return o.Kind == install.RetestOrder && o.Subject == r.Reading.ID && o.Moment().After(r.Reading.Moment())
+	})
+}
+
+// backfed are sources of the customer's own that would reach the operator's conductors and of which nobody may yet.
+func (x *waiting) backfed() {
+	w := x.job.Words
+	for _, id := range x.back {
+		k := x.job.CircuitByID(strings.TrimPrefix(id, isolate.OwnSource))
+		switch {
+		case k != nil && k.State != install.NewCircuit && k.State != install.AlteredCircuit: // it ran in parallel before
+		case k != nil && !slices.ContainsFunc(x.job.Current(install.Operator), func(o install.Record) bool {
+			return (o.Circuit == k.ID || o.Circuit == "") && (o.Path == "agreed" || o.Path == "notified")
+		}):
+			x.add(working.CircuitsSheet, k.ID, w.Say("%s would feed back into the operator's conductors: the operator's agreement to parallel operation is "+
+				"not on record.", x.house.Source(id)))
+		case k == nil && !slices.ContainsFunc(x.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.SwitchesN != nil }):
+			x.add(working.SupplySheet, "", w.Say("%s would feed back into the operator's conductors: no changeover or interlock is in the supply "+
+				"arrangement.", x.house.Source(id)))
+		}
+	}
+}
+
+// design are checks of the part that fail; into service also those that wait for something.
+func (x *waiting) design() {
+	w := x.job.Words
+	for _, f := range x.facts.Fails {
+		if x.circuitIn(f.Circuit) {
+			x.add(f.Sheet, f.Circuit, w.Say("The design is not in order: %s.", f.Why))
+		}
+	}
+	if x.use != install.IntoUse {
+		return
+	}
+	for _, f := range x.facts.Service {
+		if x.circuitIn(f.Circuit) {
+			x.add(f.Sheet, f.Circuit, w.Say("Not yet known: %s.", f.Why))
+		}
+	}
+}
+
+// steps are those that are open: what is done dead in the part, what others give free, and into service also what belongs to its circuits.
+func (x *waiting) steps(restores bool) {
+	w := x.job.Words
+	for i := range x.facts.Open {
+		o := &x.facts.Open[i]
+		holds := false
+		switch {
+		case o.Dead:
+			holds = slices.ContainsFunc(o.Places, x.in) && !x.excused(o, restores)
+		case o.Release:
+			holds = !x.stands && slices.ContainsFunc(x.part.Closes, func(d string) bool { return x.feedsBoard(d) })
+		case o.Label:
+			holds = x.use == install.IntoUse && x.circuitIn(o.Circuit)
+		}
+		if holds {
+			x.add(o.Sheet, o.Circuit, w.Say("Not done yet: %s.", o.Why))
+		}
+	}
+}
+
+func (x *waiting) feedsBoard(device string) bool {
+	d, ok := x.house.Device(device)
+	return ok && (d.Kind == isolate.IntakeKind || d.Kind == isolate.SwitchKind)
+}
+
+// excused reports whether a step does not hold the part: nothing of it is begun where the part is live, and either its circuit is locked off, or
+// what was there before is restored.
+func (x *waiting) excused(o *OpenStep, restores bool) bool {
+	for _, place := range o.Places {
+		if x.in(place) && x.facts.begun(o.Circuit, place) {
+			return false
+		}
+	}
+	if restores {
+		return true
+	}
+	k := x.job.CircuitByID(o.Circuit)
+	return k != nil && !x.in(isolate.CircuitPlace(o.Circuit)) &&
+		slices.ContainsFunc(isolate.DevicesOf(k), func(d string) bool { return slices.Contains(x.locked, d) && !slices.Contains(x.part.Closes, d) })
+}
+
+// liveTests are those of the part that are not done.
+func (x *waiting) liveTests() {
+	w := x.job.Words
+	for i := range x.s.Rows {
+		r := &x.s.Rows[i]
+		if !r.Live || r.Answered || !r.Verdict.Worse(working.Caution) || !x.about(&x.tests[i]) {
+			continue
+		}
+		name := r.Title
+		if k := x.job.CircuitByID(r.Circuit); k != nil && len(x.job.Circuits) > 1 {
+			name = k.Name + ": " + r.Title
+		}
+		if r.Verdict == working.Fail {
+			x.add(working.TestSheet, r.Circuit, w.Say("%s failed.", name))
+		} else {
+			x.add(working.TestSheet, r.Circuit, w.Say("Live tests come before service: %s is not done.", name))
+		}
+	}
+}

@@ -1,0 +1,91 @@
+import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useRecord } from '../../api/records';
+import { Caution, Form, Quiet, Wrong } from '../../parts/layout';
+import { say } from '../../words/words';
+
+interface PermitFormProps {
+  job: Of<'JobView'>;
+  part: Of<'EnergisePart'>;
+  use: Of<'EnergiseFor'>;
+}
+
+/** The permission for one closing: what was seen, who closes it and until when, and the locks as they are counted. */
+export function PermitForm({ job, part, use }: PermitFormProps) {
+  const record = useRecord(job.id);
+  const [seen, setSeen] = useState<Record<string, boolean>>({});
+  const [counted, setCounted] = useState('');
+  const [person, setPerson] = useState('');
+  const [until, setUntil] = useState('');
+  const allowed = job.view.may.includes('energise');
+  const ends = until ? new Date(`${new Date().toLocaleDateString('sv')}T${until}`).toISOString() : undefined;
+  const ready = use.asks.every((a) => seen[a.id]) && /^\d+$/.test(counted.trim());
+  return (
+    <Form
+      onSubmit={(e) => {
+        e.preventDefault();
+        record.mutate({
+          kind: 'energise',
+          use: use.use as Of<'Record'>['use'],
+          closes: part.closes,
+          confirmed: use.asks.map((a) => a.id),
+          counted: Number(counted),
+          person: person.trim(),
+          ...(ends && { until: ends }),
+        });
+      }}
+    >
+      <Caution>{say('Each is seen by the person who permits it, now, and goes on record.')}</Caution>
+      <div>
+        {use.asks.map((a) => (
+          <FormControlLabel
+            key={a.id}
+            sx={{ display: 'flex', minHeight: 44 }}
+            control={
+              <Checkbox
+                checked={!!seen[a.id]}
+                disabled={!allowed}
+                onChange={(e) => setSeen({ ...seen, [a.id]: e.target.checked })}
+                slotProps={{ input: { name: `seen-${a.id}` } }}
+              />
+            }
+            label={a.title}
+          />
+        ))}
+      </div>
+      <TextField
+        label={say('Locks and tags counted where they hang')}
+        value={counted}
+        disabled={!allowed}
+        helperText={say('one on each device that is kept open; count them at the board, the number has to be that of the record')}
+        onChange={(e) => setCounted(e.target.value)}
+        slotProps={{ htmlInput: { name: 'counted', inputMode: 'numeric', autoComplete: 'off' } }}
+      />
+      <TextField
+        label={say('Who closes it')}
+        value={person}
+        disabled={!allowed}
+        helperText={say('by name; empty where it is you')}
+        onChange={(e) => setPerson(e.target.value)}
+        slotProps={{ htmlInput: { name: 'closer', maxLength: 400 } }}
+      />
+      {use.use === 'test' && (
+        <TextField
+          type="time"
+          label={say('Ends at')}
+          value={until}
+          disabled={!allowed}
+          helperText={say('today; empty until the end of the day')}
+          onChange={(e) => setUntil(e.target.value)}
+          slotProps={{ htmlInput: { name: 'until' }, inputLabel: { shrink: true } }}
+        />
+      )}
+      <Button type="submit" variant="contained" disabled={!ready || !allowed || record.isPending} data-permit={use.use}>
+        {say('Permit')}
+      </Button>
+      {!allowed && <Quiet>{say('You are not authorised to permit it on this job. The owner grants it, under People.')}</Quiet>}
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+    </Form>
+  );
+}
