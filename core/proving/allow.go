@@ -146,10 +146,13 @@ func supersedes(job *install.Job, who install.Person, r install.Record) error {
 
 func allowReading(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
 	w := job.Words
-	sheet := TestSheet(job, tests, facts, who, now)
+	sheet := TestRows(job, tests, facts, who, now)
 	i := slices.IndexFunc(sheet.Rows, func(row Row) bool { return row.ID == r.Subject && row.Circuit == r.Circuit })
 	if i < 0 {
 		return &NotYetError{w.Say("Test %q is not on this job's sheet.", r.Subject)}
+	}
+	if tests[i].Live { // a permission that lapsed closes it
+		sheet = TestSheet(job, tests, facts, who, now)
 	}
 	row := sheet.Rows[i]
 	if row.Closed != "" {

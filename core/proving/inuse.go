@@ -35,8 +35,20 @@ func (s *Sheet) inUse(job *install.Job, facts *Facts, live *Live) []Used {
 			continue
 		}
 		u := Used{Circuit: k.ID, Name: k.Name, Where: roomsOf(job, k)}
-		u.InUse, u.Says = s.used(job, facts, live, k, once, now)
+		u.InUse, u.Says = s.used(job, live, isolate.CircuitPlace(k.ID), k.State == install.NewCircuit, len(facts.Worked[k.ID]) > 0, once, now)
 		out = append(out, u)
+	}
+	for b := range job.EachBoard() {
+		for _, way := range b.Ways { // what was there and is no circuit of the job
+			if way.Device == "" || way.Circuit != "" || strings.TrimSpace(way.Label) == "" || slices.ContainsFunc(job.On(b), func(k *install.Circuit) bool {
+				return k.Protection.Way == way.No
+			}) {
+				continue
+			}
+			u := Used{Name: way.Label, Where: b.Called(job.Words)}
+			u.InUse, u.Says = s.used(job, live, isolate.BoardPlace(b), false, false, once, now)
+			out = append(out, u)
+		}
 	}
 	slices.SortStableFunc(out, func(a, b Used) int {
 		switch {
@@ -50,8 +62,10 @@ func (s *Sheet) inUse(job *install.Job, facts *Facts, live *Live) []Used {
 	return out
 }
 
-func (s *Sheet) used(job *install.Job, facts *Facts, live *Live, k *install.Circuit, once, now *isolate.Dead) (bool, string) {
-	w, place := job.Words, isolate.CircuitPlace(k.ID)
+// used says of what lies at a place whether it is in use: made, by the job; worked, work on it was done. once and now are the house with all
+// that was ever opened, and with what is locked.
+func (s *Sheet) used(job *install.Job, live *Live, place string, made, worked bool, once, now *isolate.Dead) (bool, string) {
+	w := job.Words
 	for i := range s.Parts {
 		if p := &s.Parts[i]; p.places[place] && (p.State == PartLapsed || p.State == PartStray) {
 			return false, w.Say("it may be live and is to be switched off")
@@ -65,9 +79,9 @@ func (s *Sheet) used(job *install.Job, facts *Facts, live *Live, k *install.Circ
 		return true, w.Say("in service since %s", on.At.Format("2006-01-02"))
 	case on != nil:
 		return false, w.Say("it is being tested")
-	case k.State == install.NewCircuit:
+	case made:
 		return false, w.Say("it is not finished")
-	case len(facts.Worked[k.ID]) > 0 || once.Expects(place):
+	case worked || once.Expects(place):
 		return false, w.Say("it was switched off, and nobody put it back into service")
 	}
 	return true, w.Say("as it was before the work")

@@ -122,7 +122,7 @@ type Live struct {
 // permit is a permission with what was isolated since.
 type permit struct {
 	r     *install.Record
-	ended bool // a device that it closed was opened again
+	ended bool // an older isolation, which names nothing, was of everything
 	since *isolate.Dead
 }
 
@@ -148,7 +148,6 @@ func (l *Live) standing(r *install.Record, after []install.Record) permit {
 		p.ended = p.ended || len(iso.Opens) == 0
 		for _, o := range iso.Opens {
 			opens = append(opens, o.Device)
-			p.ended = p.ended || slices.Contains(r.Closes, o.Device)
 		}
 	}
 	if len(opens) > 0 {

@@ -376,7 +376,12 @@ func modelOf(job *install.Job, places []string) string {
 // allowPermit lets a part be energised by one closing, once nothing holds it and whoever permits it has seen and counted.
 func allowPermit(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
 	w := job.Words
-	sheet := TestSheet(job, tests, facts, who, now)
+	sheet := TestRows(job, tests, facts, who, now)
+	for _, d := range r.Closes {
+		if _, ok := facts.House.Device(d); !ok {
+			return install.Errors{{Field: "energise.closes", Value: d, Accept: w.Say("devices of the installation")}}
+		}
+	}
 	p := partingOf(&sheet, job, tests, facts, LiveOf(job, facts.House), who, now)
 	part := p.part("", r.Closes...)
 	for _, use := range part.For {

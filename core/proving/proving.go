@@ -126,15 +126,32 @@ type Facts struct {
 // begun reports whether work was done at a place: on a circuit, or where that is empty on what belongs to none.
 func (f *Facts) begun(circuit, place string) bool { return slices.Contains(f.Begun[circuit], place) }
 
-// TestSheet lays out the tests as they stand for a person at a time.
+// TestSheet lays out the tests and what may be energised as they stand for a person at a time.
 func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
+	s := TestRows(job, tests, facts, by, now)
+	live := LiveOf(job, facts.House)
+	s.Energised = live.newest()
+	s.Parts = s.parts(job, tests, facts, live, by, now)
+	s.Waits = []Waits{}
+	if len(s.Parts) > 0 {
+		s.Waits = s.Parts[0].For[0].Waits
+	}
+	if len(s.Waits) > 0 {
+		s.MayEnergise = s.Waits[0].Why
+	}
+	s.NotOn, s.Use = s.notInService(job, facts, live), s.inUse(job, facts, live)
+	s.lapse(job, facts.House, tests)
+	return s
+}
+
+// TestRows are the tests as they stand for a person at a time, without what may be energised.
+func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
 	w := job.Words
 	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Locks: Locks(job)}
 	scope := facts.scope(job, by, now)
 	s.Serves = serving(job, scope.terms, by, now)
 	s.Isolation, s.Isolations, s.Removed, s.Devices, s.Places = scope.InForce(), scope.List, scope.removed, scope.house.Devices, scope.house.Places
 	live := LiveOf(job, scope.house)
-	s.Energised = live.newest()
 	read := rulebook.ReadingsOf(job)
 	answered := map[string]bool{} // only a report takes a finding for an answer
 	if job.Trait().Report {
@@ -146,16 +163,17 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	}
 	stop := "" // a live reading after which nothing may be tested but what it was about
 	for i := range tests {
-		row := rowOf(job, &tests[i], read, why, facts, live.At(placeOf(job, scope.house, &tests[i])))
+		on := live.At(placeOf(job, scope.house, &tests[i]))
+		row := rowOf(job, &tests[i], read, why, facts, on)
 		row.Answered = row.Verdict == working.Fail && answered[install.TestKey(row.Circuit, row.ID)]
-		if on := live.At(placeOf(job, scope.house, &tests[i])); tests[i].Stops && row.Verdict == working.Fail && on != nil && row.Reading.Moment().After(on.Moment()) {
+		if tests[i].Stops && row.Verdict == working.Fail && on != nil && row.Reading.Moment().After(on.Moment()) {
 			stop = row.Title
 		}
 		s.Rows = append(s.Rows, row)
 	}
 	for i := range tests {
-		t, row := &tests[i], &s.Rows[i]
-		energised := live.At(placeOf(job, scope.house, t)) != nil
+		t, row, place := &tests[i], &s.Rows[i], placeOf(job, scope.house, &tests[i])
+		energised := live.At(place) != nil
 		switch {
 		case t.Missing != "":
 			row.Closed = t.Missing
@@ -169,8 +187,8 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 			row.Closed = w.Say("%s failed: open the main switch, lock it and find the cause before anything else is tested.", stop)
 		case !t.Live && energised:
 			row.Closed = w.Say("The circuit is energised: isolate and prove dead again first.")
-		case !t.Live && scope.Expected(placeOf(job, scope.house, t)) != "":
-			row.Closed = scope.Expected(placeOf(job, scope.house, t))
+		case !t.Live && scope.Expected(place) != "":
+			row.Closed = scope.Expected(place)
 		case by.Role != "" && !by.MayAdd(install.Reading):
 			row.Closed = mayNot(w, by, install.Reading).Error()
 		}
@@ -179,16 +197,6 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		}
 		s.Verdict = working.Worst(s.Verdict, row.Verdict)
 	}
-	s.Parts = s.parts(job, tests, facts, live, by, now)
-	s.Waits = []Waits{}
-	if len(s.Parts) > 0 {
-		s.Waits = s.Parts[0].For[0].Waits
-	}
-	if len(s.Waits) > 0 {
-		s.MayEnergise = s.Waits[0].Why
-	}
-	s.NotOn, s.Use = s.notInService(job, facts, live), s.inUse(job, facts, live)
-	s.lapse(job, scope.house, tests)
 	if len(tests) == 0 {
 		s.Verdict = working.Unknown
 	}

@@ -49,6 +49,9 @@ func (x *waiting) all() []Waits {
 		}
 	}
 	restores := x.use == install.RestoreUse
+	if !x.stands && len(x.part.places) == 0 {
+		x.add(working.TestSheet, "", w.Say("Closing it makes nothing live: what feeds it is open, or it is not connected."))
+	}
 	if restores {
 		x.altered()
 	} else {
@@ -119,11 +122,7 @@ func (x *waiting) altered() {
 
 // worked holds what is energised for a test or put into service to something of it being the job's.
 func (x *waiting) worked() {
-	if !x.stands && len(x.part.places) == 0 {
-		x.add(working.TestSheet, "", x.job.Words.Say("Closing it makes nothing live: what feeds it is open."))
-		return
-	}
-	if x.stands || x.job.Trait().Report || len(x.facts.Worked) > 0 || len(x.job.Circuits) == 0 {
+	if x.stands || len(x.part.places) == 0 || x.job.Trait().Report || len(x.facts.Worked) > 0 || len(x.job.Circuits) == 0 {
 		return
 	}
 	if !slices.ContainsFunc(x.job.Circuits, func(k install.Circuit) bool { return x.in(isolate.CircuitPlace(k.ID)) && x.touched(&k) }) {

@@ -264,7 +264,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 			if t := &tasks[i]; t.ID == id {
 				closed := t.Held()
 				if closed == "" && t.Tests() {
-					sheet := proving.TestSheet(job, tests, facts, who, now)
+					sheet := proving.TestRows(job, tests, facts, who, now)
 					closed = unread(job, t, &sheet)
 				}
 				return proving.Step{Closed: closed, Photo: t.Photo}, true

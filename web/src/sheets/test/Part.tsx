@@ -8,7 +8,7 @@ import { moment, say } from '../../words/words';
 import { PermitForm } from './PermitForm';
 import { WaitsList } from './WaitsList';
 
-const Frame = styled('div')({ borderTop: '1px solid var(--rule)', padding: '8px 0' });
+const Frame = styled('div')({ padding: '8px 0', '& + &': { borderTop: '1px solid var(--rule)' } });
 
 /** How a part stands, and in which colour. */
 const states: Record<string, { mark: Of<'Verdict'>; says: string }> = {
@@ -66,7 +66,7 @@ export function Part({ job, part, open, onOpen }: { job: Of<'JobView'>; part: Of
                 value={chosen.use}
                 onChange={(_, v: string | null) => v && setUse(v)}
                 aria-label={say('What it is energised for')}
-                sx={{ my: 1, '& .MuiToggleButton-root': { minHeight: 44, textTransform: 'none' } }}
+                sx={{ my: 1, '& .MuiToggleButton-root': { minHeight: 44, textTransform: 'none', color: 'var(--ink)', lineHeight: 1.25 } }}
               >
                 {part.for.map((f) => (
                   <ToggleButton key={f.use} value={f.use} data-use={f.use}>
