@@ -18,6 +18,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/isolate"
 	"arvelt/core/materials"
+	"arvelt/core/plan"
 	"arvelt/core/proving"
 	"arvelt/core/whole"
 	"arvelt/store"
@@ -236,12 +237,23 @@ func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.
 			}
 			if err := b.record(id, who, daysAgo, hour+float64(i)/60,
 				install.Record{Kind: install.Tick, Subject: t.ID, Circuit: t.Circuit, Done: true,
-					Note: map[bool]string{true: "demo job: no camera"}[t.Photo]}); err != nil {
+					Note: tickNote(&t)}); err != nil {
 				return err
 			}
 		}
 	}
 	return nil
+}
+
+// tickNote is what is written with a tick: why there is no picture, or by what it is known that others did it.
+func tickNote(t *plan.Task) string {
+	switch {
+	case t.Others != "":
+		return "demo job: told by telephone, reference TVN-77"
+	case t.Photo:
+		return "demo job: no camera"
+	}
+	return ""
 }
 
 // isolate opens what opens the whole installation behind the intake, and reads every pair wherever somebody works on the job. intake: the

@@ -321,11 +321,11 @@ func (p *person) tick(task string) {
 	button := `[data-tick="` + task + `"]`
 	p.Click(button)
 	p.Until(task+" to be done or to ask",
-		`document.querySelector('`+button+`').innerText === 'Undo' || !!document.querySelector('input[name="noPicture"]')`)
+		`document.querySelector('`+button+`').innerText === 'Undo' || !!document.querySelector('input[name="tickNote"]')`)
 	var asks bool
-	p.Eval(`!!document.querySelector('input[name="noPicture"]')`, &asks)
+	p.Eval(`!!document.querySelector('input[name="tickNote"]')`, &asks)
 	if asks {
-		p.Type(`input[name="noPicture"]`, "no camera in the test")
+		p.Type(`input[name="tickNote"]`, "no camera in the test")
 		p.Click(button)
 	}
 	p.Until(task+" to be done", `document.querySelector('`+button+`').innerText === 'Undo'`)

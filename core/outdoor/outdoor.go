@@ -45,6 +45,7 @@ type Step struct {
 	Digs  bool          `json:"-"`
 	Pulls bool          `json:"-"`
 	Photo bool          `json:"-"`
+	Ours  bool          `json:"-"` // the electrical crew does it
 	// Service: the day of a change of the service has it as a step of its own.
 	Service bool `json:"-"`
 }
@@ -530,7 +531,8 @@ func Steps(w *words.Catalogue, run *install.Run, done map[string]bool) []Step {
 			Finds: w.Say(stepTable.Row(r).Finds),
 			Hours: math.Round((stepTable.Row(r).Hours+stepTable.Row(r).PerM*run.LengthM())*4) / 4, Waits: waits,
 			Stage: install.Stage(stepTable.Row(r).Stage), Lays: stepTable.Row(r).Lays, Digs: name == digStep,
-			Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Row(r).Service}
+			Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Row(r).Service,
+			Ours: stepTable.Row(r).Ours}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"

@@ -16,4 +16,5 @@ type stepRow struct {
 	Stage   string  `col:"stage"`
 	Lays    bool    `col:"lays"`
 	Service bool    `col:"service"`
+	Ours    bool    `col:"ours"` // the electrical crew does it
 }

@@ -41,7 +41,10 @@ type Task struct {
 	Kind      install.StepKind `json:"kind"`
 	Photo     bool             `json:"photo"` // a picture of it is what ticks it, or why there is none
 	Note      string           `json:"note"`  // what was written with the tick
-	Again     string           `json:"again"` // why it is to be done though it was ticked before; empty where it was not
+	// Others are who does it where that is not the electrical crew: the tick says by what it is known. Needs is how conductors stand for it.
+	Others string `json:"others"`
+	Needs  Needs  `json:"needs"`
+	Again  string `json:"again"` // why it is to be done though it was ticked before; empty where it was not
 	// Day marks what belongs to the day on which the supply goes off, Step what of it the
 	// task is.
 	Day  bool   `json:"-"`
@@ -62,16 +65,42 @@ type Task struct {
 	room    string // whose points it is about
 	// circuits are those that it alters beside its own.
 	circuits []string
-	digs     *install.Run // where it breaks the ground: marks of other services must stand
-	touched  install.Moment
+	// Far: it lands the near end of a feeder, and the far end is done and tested dead before that.
+	Far     bool         `json:"-"`
+	digs    *install.Run // where it breaks the ground: marks of other services must stand
+	touched install.Moment
 	// grown is when a variation last added points to what it is about: what was ticked before is done again.
 	grown install.Moment
+}
+
+// Needs is how the conductors that a step may meet have to stand for it.
+type Needs string
+
+// What a step needs.
+const (
+	NeedsDead    Needs = "dead"    // read and found dead where they are handled
+	NeedsLive    Needs = "live"    // live tests
+	NeedsLocated Needs = "located" // it enters a wall, a ceiling or the ground: what lies there is found and marked
+	NeedsNothing Needs = "nothing" // it touches none
+)
+
+// needs says how conductors have to stand for a step.
+func (t *Task) needs() Needs {
+	switch {
+	case t.Isolation:
+		return NeedsDead
+	case t.Step == StepLive, t.Step == StepEnergise:
+		return NeedsLive
+	case t.Kind == install.DrillingStep, t.Kind == install.DiggingStep:
+		return NeedsLocated
+	}
+	return NeedsNothing
 }
 
 // norms are hours for one crew, by feel of the trade: a start that the
 // company's price and hours list replaces.
 var norms = map[string]float64{
-	"mark": 0.5, "core": 0.75, "trench-per-m": 0.35, "cable-per-m": 0.05, "rod": 1, "photo": 0.25,
+	"mark": 0.5, "locate": 0.25, "core": 0.75, "trench-per-m": 0.35, "cable-per-m": 0.05, "rod": 1, "photo": 0.25,
 	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 1.5, "owner": 0.5, "room-point": 0.75,
 	"outage-isolate": 0.5, "outage-strip": 1, "outage-fit": 1, "outage-dead-tests": 0.75, "outage-energise": 0.5, "outage-live-tests": 0.75,
 }
@@ -143,7 +172,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 	titles := make(map[string]string, len(out))
 	for i := range out {
 		t := &out[i]
-		titles[t.ID] = t.Title
+		titles[t.ID], t.Needs = t.Title, t.needs()
 		if t.After == nil {
 			t.After = []string{}
 		}
@@ -275,7 +304,14 @@ func warned(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
 	for _, h := range hazards {
 		names = append(names, h.Place)
 	}
-	if i := slices.IndexFunc(tasks, func(t Task) bool { return t.Stage == install.FirstFix }); i >= 0 && len(names) > 0 {
+	first := func(of func(*Task) bool) int {
+		return slices.IndexFunc(tasks, func(t Task) bool { return t.Stage == install.FirstFix && of(&t) })
+	}
+	i := first(func(t *Task) bool { return t.room != "" && t.Kind == install.DrillingStep }) // where the wall is entered
+	if i < 0 {
+		i = first(func(*Task) bool { return true })
+	}
+	if i >= 0 && len(names) > 0 {
 		tasks[i].Caution = strings.TrimSpace(tasks[i].Caution + " " +
 			w.Say("Not yet proved dead, and nobody knows where its cable runs: %s. It may be live wherever it lies.", strings.Join(names, ", ")))
 	}
@@ -363,8 +399,8 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	last := ""
 	add := func(t Task) {
 		t.ID, t.Circuit, t.Title, t.Dead = id(t.ID), c.ID, name+": "+t.Title, deadAt(&t, c)
-		if last != "" && t.After == nil {
-			t.After = []string{last}
+		if last != "" && (t.After == nil || t.Far) {
+			t.After = append(t.After, last)
 		}
 		last = t.ID
 		out = append(out, t)
@@ -495,7 +531,11 @@ func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string
 	} else if feed := job.FeederOf(c); b == nil && feed != nil {
 		where = w.Say("at the board behind %s", feed.Name)
 	}
-	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,
+	after, far := []string(nil), job.BoardFedBy(c.ID) != nil && c.State == install.NewCircuit
+	if far {
+		after = farEnd(job, c)
+	}
+	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1, Far: far, After: after,
 		Hours: hours(list, "board"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit,
 		StaysLive: w.Say(string(incomingLive)),
 		Caution:   w.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
@@ -503,6 +543,17 @@ func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string
 		Hours: hours(list, "torque"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
 	add(Task{ID: "label", Kind: install.LabellingStep, Stage: sf, Title: w.Say("label the circuit at both ends and on the board"), Crew: 1,
 		Hours: hours(list, "label"), Day: true, Step: StepLabel})
+}
+
+// farEnd are the steps at the board behind a feeder: it lands at its near end only once they are done.
+func farEnd(job *install.Job, feeder *install.Circuit) []string {
+	out := []string{}
+	for i := range job.Circuits {
+		if k := &job.Circuits[i]; k.From == feeder.ID && k.State == install.NewCircuit {
+			out = append(out, k.ID+"-board", k.ID+"-torque")
+		}
+	}
+	return out
 }
 
 // own is a step that only the practice asks for.
@@ -517,7 +568,7 @@ func own(job *install.Job, w *rulebook.Work) Task {
 	default:
 		dead = []string{isolate.BoardPlace(&job.Board)}
 	}
-	return Task{Dead: dead, ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution,
+	return Task{Dead: dead, ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Others: w.Who, Caution: w.Caution,
 		Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "",
 		stopped: w.Closed, Photo: w.Photo, Kind: kindOf(w.Isolation, w.Photo)}
 }
@@ -551,6 +602,9 @@ func runTasks(w *words.Catalogue, r *install.Run, works *outdoor.Report, service
 		}
 		t.Crew += b2i(s.Pulls)
 		t.Photo = s.Photo
+		if !s.Ours {
+			t.Others = s.Who
+		}
 		switch {
 		case s.Digs:
 			t.Kind = install.DiggingStep

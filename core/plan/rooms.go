@@ -57,8 +57,11 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		what = w.Say("%s: boxes, holes and cables for %d points and %d switches", r.Name, n, switches)
 		fitted = w.Say("%s: fit and connect %d points and %d switches", r.Name, n, switches)
 	}
+	located := Task{ID: r.ID + "-locate", Kind: install.MarkingStep, Stage: install.FirstFix, Crew: 1, Hours: hours(list, "locate"), room: r.ID,
+		Title:   w.Say("%s: find and mark the cables and pipes in its walls, floor and ceiling", r.Name),
+		Caution: w.Say("A detector may miss a cable that carries nothing, or a plastic pipe: what is not found is no proof.")}
 	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
-		Title: what, Crew: 1,
+		Title: what, Crew: 1, After: []string{located.ID},
 		Hours:   math.Max(0.25, h*firstShare),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
 	if clash := clashes(job, by, r); clash > 0 {
@@ -71,9 +74,9 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID
-	boxes.grown, photo.grown, fit.grown = grown, grown, grown
+	located.grown, boxes.grown, photo.grown, fit.grown = grown, grown, grown, grown
 	fit.circuits = circuitsIn(job, r.ID)
-	return append(out, boxes, photo, fit)
+	return append(out, located, boxes, photo, fit)
 }
 
 // switchShare is the share of the hours of a point that a switch takes.

@@ -43,7 +43,7 @@ func TestRoomsMakeTasks(t *testing.T) {
 	}}
 	list := map[string]materials.Item{"point:socket-2": {Hours: 1}, "point:tv": {Hours: 0.5}}
 	tasks := Tasks(job, Practice{Terms: &install.Terms{}}, list, install.Person{Name: "Ada"}, noon)
-	assert.Equal(t, []string{"r1-remove", "r1-boxes", "r1-photo", "r1-fit", "owner"}, ids(tasks))
+	assert.Equal(t, []string{"r1-remove", "r1-locate", "r1-boxes", "r1-photo", "r1-fit", "owner"}, ids(tasks))
 	boxes, fit := find(t, tasks, "r1-boxes"), find(t, tasks, "r1-fit")
 	assert.Contains(t, boxes.Title, "4 points", "what is taken out gets no box")
 	assert.InDelta(t, 4, boxes.Hours+fit.Hours, 0.26, "shared between first and second fix, in quarters")
@@ -152,8 +152,10 @@ func TestAbandonedCableStopsItsRooms(t *testing.T) {
 	assert.NotEmpty(t, part.Closed, "nobody isolated yet")
 	assert.Contains(t, find(t, got, "c1-clear").Closed, "First:")
 	assert.Contains(t, find(t, got, "r1-boxes").Closed, "Old lights")
-	assert.Empty(t, find(t, got, "r2-boxes").Closed)
-	job.Records = []install.Record{{Kind: install.Tick, Subject: "c1-part", Done: true, By: "Ada", At: noon}}
+	assert.NotContains(t, find(t, got, "r2-boxes").Closed, "Old lights")
+	assert.Empty(t, find(t, got, "r2-locate").Closed)
+	job.Records = []install.Record{{Kind: install.Tick, Subject: "c1-part", Done: true, By: "Ada", At: noon},
+		{Kind: install.Tick, Subject: "r1-locate", Done: true, By: "Ada", At: noon}}
 	assert.Empty(t, find(t, tasks(), "r1-boxes").Closed)
 
 	job.Records, job.Circuits[0].Serves.Boxes = nil, nil

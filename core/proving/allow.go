@@ -20,6 +20,7 @@ func (e *NotYetError) Error() string { return e.Why }
 type Step struct {
 	Closed string // what closes it
 	Photo  bool   // a picture of it is what ticks it, or why there is none
+	Others string // who does it where that is not the electrical crew
 }
 
 // Allow reports why a person may not make a record now, nil when they may. step finds a step of
@@ -80,6 +81,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 			return &NotYetError{w.Say("Task %q is not on this job's plan.", r.Subject)}
 		case r.Done && s.Closed != "":
 			return &NotYetError{s.Closed}
+		case r.Done && s.Others != "" && strings.TrimSpace(r.Note) == "":
+			return install.Errors{{Field: "tick.note", Value: r.Note,
+				Accept: w.Say("by what it is known that the %s did it: a name, a number, a paper", s.Others)}}
 		case r.Done && s.Photo && strings.TrimSpace(r.Note) == "" && !pictured(job, r.Subject):
 			return &NotYetError{w.Say("There is no picture of it: take one, or say why there is none.")}
 		}

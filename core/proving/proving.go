@@ -367,10 +367,12 @@ func firstMissing(t *rulebook.Test, read rulebook.Readings) string {
 	return ""
 }
 
-// Unread names a dead or a live test that is not done or failed and that no finding answers; empty where all of them stand.
-func (s *Sheet) Unread(live bool) string {
+// Unread names a dead or a live test that is not done or failed and that no finding answers, of some circuits where those are named; empty
+// where all of them stand.
+func (s *Sheet) Unread(live bool, of func(circuit string) bool) string {
 	for i := range s.Rows {
-		if r := &s.Rows[i]; r.Live == live && (live || r.needed) && r.Verdict.Worse(working.Caution) && !r.Answered {
+		r := &s.Rows[i]
+		if r.Live == live && (live || r.needed) && r.Verdict.Worse(working.Caution) && !r.Answered && (of == nil || of(r.Circuit)) {
 			return r.Title
 		}
 	}

@@ -188,13 +188,20 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	return v
 }
 
-// unread says why a step that is the tests of the day is not done: it is done by their readings.
+// unread says why a step waits for readings: it is the tests of the day, which are done by them, or it lands a feeder, whose far end is tested
+// dead before.
 func unread(job *install.Job, t *plan.Task, tests *proving.Sheet) string {
-	if !t.Tests() {
-		return ""
+	w := job.Words
+	if t.Tests() {
+		if test := tests.Unread(t.Step == plan.StepLive, nil); test != "" {
+			return w.Say("It is done by its readings on the Test sheet: %s is open.", test)
+		}
 	}
-	if test := tests.Unread(t.Step == plan.StepLive); test != "" {
-		return job.Words.Say("It is done by its readings on the Test sheet: %s is open.", test)
+	if t.Far {
+		behind := func(circuit string) bool { k := job.CircuitByID(circuit); return k != nil && k.From == t.Circuit }
+		if test := tests.Unread(false, behind); test != "" {
+			return w.Say("The far end comes first, tested dead: %s is open.", test)
+		}
 	}
 	return ""
 }
@@ -263,11 +270,11 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 		for i := range tasks {
 			if t := &tasks[i]; t.ID == id {
 				closed := t.Held()
-				if closed == "" && t.Tests() {
+				if closed == "" && (t.Tests() || t.Far) {
 					sheet := proving.TestRows(job, tests, facts, who, now)
 					closed = unread(job, t, &sheet)
 				}
-				return proving.Step{Closed: closed, Photo: t.Photo}, true
+				return proving.Step{Closed: closed, Photo: t.Photo, Others: t.Others}, true
 			}
 		}
 		return proving.Step{}, false

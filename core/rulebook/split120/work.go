@@ -141,12 +141,12 @@ func marks(job *install.Job) (out []rulebook.Work) {
 // serviceStage says where a step of the service change that others do stands, and
 // whether it is of the day of the outage. What the crew does has tasks of its own.
 var serviceStage = map[string]struct {
-	stage install.Stage
-	day   bool
+	stage     install.Stage
+	day, ours bool // ours: the contractor does it
 }{
-	"2": {install.FirstFix, false}, "3": {install.FirstFix, false}, "4": {install.FirstFix, false},
-	"10": {install.SecondFix, true}, "11": {install.SecondFix, true}, "12": {install.SecondFix, true},
-	"14": {install.Handover, false},
+	"2": {install.FirstFix, false, false}, "3": {install.FirstFix, false, true}, "4": {install.FirstFix, false, false},
+	"10": {install.SecondFix, true, false}, "11": {install.SecondFix, true, false}, "12": {install.SecondFix, true, false},
+	"14": {install.Handover, false, false},
 }
 
 // serviceWork lists the steps of a service change that wait for others, from the table
@@ -159,12 +159,15 @@ func serviceWork(job *install.Job) []rulebook.Work {
 	out := []rulebook.Work{}
 	for r := range serviceSteps.Text {
 		step := serviceSteps.Row(r).Step
-		at, ours := serviceStage[step]
-		if !ours {
+		at, there := serviceStage[step]
+		if !there {
 			continue
 		}
 		w := rulebook.Work{ID: "service-" + step, Stage: at.stage, Title: serviceSteps.Row(r).Action,
 			Who: serviceSteps.Row(r).Who, Hours: 0.25, Day: at.day}
+		if at.ours {
+			w.Who = ""
+		}
 		for _, on := range strings.FieldsFunc(serviceSteps.Row(r).DependsOn, func(c rune) bool { return c == ';' }) {
 			if x, there := serviceStage[on]; there && x.stage == at.stage {
 				w.After = append(w.After, "service-"+on)

@@ -5167,8 +5167,11 @@ export interface components {
             /** @description opens an enclosure or terminates at the board */
             isolation: boolean;
             kind: string;
+            needs: string;
             /** @description what was written with the tick */
             note: string;
+            /** @description Others are who does it where that is not the electrical crew: the tick says by what it is known. Needs is how conductors stand for it. */
+            others: string;
             /** @description a picture of it is what ticks it, or why there is none */
             photo: boolean;
             /** @description of them the one that is expected dead under the person's locks and was not read yet; empty for none */

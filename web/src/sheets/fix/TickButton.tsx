@@ -5,7 +5,7 @@ import type { Of } from '../../api/client';
 import { useKept, useRecord } from '../../api/records';
 import { Quiet, Wrong } from '../../parts/layout';
 
-/** Ticks a step or takes it back. One that a picture ticks asks why there is none, where there is none. */
+/** Ticks a step or takes it back. One that a picture ticks asks why there is none; one that others do, by what it is known that they did. */
 export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Task'> }) {
   const record = useRecord(job.id);
   const [asking, setAsking] = useState(false);
@@ -16,6 +16,7 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
       { kind: 'tick', subject: t.id, circuit: t.circuit, done: !t.done, ...(note && { note }) },
       { onSuccess: () => setAsking(false) },
     );
+  const asks = !!t.others || (t.photo && !pictured);
   const { kept } = useKept(job.id);
   const waits = kept.some((k) => !k.refused && k.record.kind === 'tick' && k.record.subject === t.id);
   // What closes it may be an isolation of one's own that waits for a connection.
@@ -26,17 +27,22 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
       {asking && (
         <TextField
           autoFocus
-          label={say('Why there is no picture')}
+          label={
+            t.others
+              ? say('By what you know that the {{others}} did it', { others: t.others })
+              : say('Why there is no picture')
+          }
+          helperText={t.others ? say('a name, a number, a paper') : undefined}
           value={why}
           onChange={(e) => setWhy(e.target.value)}
-          slotProps={{ htmlInput: { name: 'noPicture' } }}
+          slotProps={{ htmlInput: { name: 'tickNote', maxLength: 400 } }}
         />
       )}
       <Button
         data-tick={t.id}
         variant={t.done || t.closed ? 'outlined' : 'contained'}
         disabled={closed || (asking && !why.trim())}
-        onClick={() => (t.done ? tick() : t.photo && !pictured && !asking ? setAsking(true) : tick(asking ? why : ''))}
+        onClick={() => (t.done ? tick() : asks && !asking ? setAsking(true) : tick(asking ? why : ''))}
         sx={{ minHeight: 44, minWidth: 74 }}
       >
         {t.done ? say('Undo') : say('Done')}

@@ -10,6 +10,7 @@ import { TextBox } from '../../parts/fields';
 import { Caution, Fields, Grow, Heading, NotYet, Quiet, Row, Section, SheetTable, Td, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
+import { TickButton } from '../fix/TickButton';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
 import { LookedAfter } from './LookedAfter';
@@ -81,12 +82,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                   </Quiet>
                 )}
               </Grow>
-              <Button
-                disabled={frozen || (!t.done && !!t.closed)}
-                onClick={() => record.mutate({ kind: 'tick', subject: t.id, done: !t.done })}
-              >
-                {t.done ? say('Undo') : say('Done')}
-              </Button>
+              <TickButton job={job} task={t} />
             </Row>
           ))}
         </Section>
