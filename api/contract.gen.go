@@ -371,6 +371,9 @@ type FoundCircuit = install.FoundCircuit
 // Furniture Furniture is something that stands against a wall, or will: what is behind it cannot be reached.
 type Furniture = install.Furniture
 
+// GuardedEnergising Guard is what a guarded energising asks, and what holds it.
+type GuardedEnergising = proving.Guard
+
 // Happening defines model for Happening.
 type Happening struct {
 	About   string    `json:"about"`
@@ -655,6 +658,9 @@ type NewEnergise = store.NewRecord
 
 // NewFindingStep defines model for NewFindingStep.
 type NewFindingStep = store.NewRecord
+
+// NewGuarded defines model for NewGuarded.
+type NewGuarded = store.NewRecord
 
 // NewIsolation defines model for NewIsolation.
 type NewIsolation = store.NewRecord
@@ -1161,6 +1167,9 @@ type SurveyTerms struct {
 	Sizes      []string        `json:"sizes"`
 	Switching  []string        `json:"switching"`
 }
+
+// SwitchingCards Cards are the orders in which devices are opened and closed, by id.
+type SwitchingCards = proving.Cards
 
 // TakeBack TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest.
 type TakeBack = store.TakeBack
@@ -1809,6 +1818,9 @@ type ServerInterface interface {
 	// Job A job with its tasks, tests, take-off and readiness
 	// (GET /api/jobs/{id})
 	Job(c *gin.Context, id Id)
+	// CardsPdf In which order the devices of the house are opened and closed, as cards to tick
+	// (GET /api/jobs/{id}/cards.pdf)
+	CardsPdf(c *gin.Context, id Id)
 	// CaseSheet The case for the work, what estimates do to the checks, and the agreed scope
 	// (GET /api/jobs/{id}/case)
 	CaseSheet(c *gin.Context, id Id)
@@ -2362,6 +2374,31 @@ func (siw *ServerInterfaceWrapper) Job(c *gin.Context) {
 	}
 
 	siw.Handler.Job(c, id)
+}
+
+// CardsPdf operation middleware
+func (siw *ServerInterfaceWrapper) CardsPdf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CardsPdf(c, id)
 }
 
 // CaseSheet operation middleware
@@ -4292,6 +4329,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs", wrapper.ListJobs)
 	router.POST(options.BaseURL+"/api/jobs", wrapper.StartJob)
 	router.GET(options.BaseURL+"/api/jobs/:id", wrapper.Job)
+	router.GET(options.BaseURL+"/api/jobs/:id/cards.pdf", wrapper.CardsPdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/case", wrapper.CaseSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/case.pdf", wrapper.CasePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)

@@ -108,7 +108,7 @@ func opens(v api.JobView, which func(isolate.Device) bool) put {
 	devices, proofs := []put{}, []put{}
 	for _, d := range v.View.Tests.Devices {
 		if which(d) {
-			devices = append(devices, put{"device": d.ID, "kept": "lock"})
+			devices = append(devices, put{"device": d.ID, "kept": "lock", "startOff": d.Automatic})
 		}
 	}
 	for _, p := range v.View.Tests.Places {

@@ -130,6 +130,13 @@ func (s *Server) InUsePdf(c *gin.Context, id Id) {
 	})
 }
 
+// CardsPdf answers in which order the devices of the house are opened and closed.
+func (s *Server) CardsPdf(c *gin.Context, id Id) {
+	s.surveyPaper(c, id, "cards", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
+		return paper.Cards(out, view, on, l.Now.In(on.Location))
+	})
+}
+
 // surveyPaper answers a paper of the survey under the reference of its job and a name.
 func (s *Server) surveyPaper(c *gin.Context, id Id, name string, write func(*bytes.Buffer, *store.Loaded, *whole.View, paper.Context) error) {
 	l, on := s.printed(c, id)

@@ -276,7 +276,7 @@ func (b *builder) isolate(id, who string, daysAgo int, hour float64, intake bool
 				r.Opens = append(r.Opens, install.Opened{Device: d.ID, Kept: install.ByFuse})
 			}
 		case isolate.SwitchKind, isolate.SourceKind:
-			r.Opens = append(r.Opens, install.Opened{Device: d.ID, Kept: install.ByLock})
+			r.Opens = append(r.Opens, install.Opened{Device: d.ID, Kept: install.ByLock, StartOff: d.Automatic})
 		}
 	}
 	opens := []string{}

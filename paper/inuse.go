@@ -40,3 +40,37 @@ func InUse(w io.Writer, v *whole.View, ctx Context, now time.Time) error {
 	p.line(p.words.Say("Do not touch a cable that hangs free, an open box or an open board. Switch nothing on that is locked or tagged. Call the contractor."))
 	return p.Output(w)
 }
+
+// Cards writes in which order the devices of a house are opened and closed: planned, in an emergency, and on again, each with a box to tick.
+func Cards(w io.Writer, v *whole.View, ctx Context, now time.Time) error {
+	p := newPack(v, ctx)
+	p.start(p.words.Say("Off and on cards"), false)
+	p.pair(p.words.Say("Site"), join(", ", v.Job.Site.Address, v.Job.Site.Town))
+	p.pair(p.words.Say("Job"), v.Job.Ref+" · "+v.Job.Title)
+	p.pair(p.words.Say("Printed"), p.at(now))
+	p.line(p.words.Say("A card is an order of hands and no proof: only a lock of one's own, and readings, make dead. What stays live stays live."))
+	for _, card := range []struct {
+		title, says string
+		ids         []string
+	}{
+		{p.words.Say("Off, emergency"), p.words.Say("The main switch at once, then every source of its own that still feeds."), v.Tests.Cards.Emergency},
+		{p.words.Say("Off, planned"), p.words.Say("Shed load first: each circuit, then what they share, the main switch last."), v.Tests.Cards.Off},
+		{p.words.Say("On"), p.words.Say("One after the other, each with its permission; look and read before the next."), v.Tests.Cards.On},
+	} {
+		p.heading(card.title)
+		p.line(card.says)
+		for i, id := range card.ids {
+			at := ""
+			for _, d := range v.Tests.Devices {
+				if d.ID == id {
+					at = join(", ", d.At, d.Poles)
+				}
+			}
+			p.pair("[  ]  "+p.words.Say("%d. %s", i+1, p.deviceName(id)), at)
+		}
+		if len(card.ids) == 0 {
+			p.line(p.words.Say("Nothing."))
+		}
+	}
+	return p.Output(w)
+}

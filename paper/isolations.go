@@ -45,6 +45,17 @@ func (p *pack) isolations() {
 			p.pair(p.words.Say(string(permitted[r.Use])), p.permission(r))
 		case install.SwitchedOn:
 			p.pair(p.words.Say("Switched on without permission"), join("; ", r.By, p.at(r.At), p.deviceName(r.Subject), r.Note))
+		case install.Guarded:
+			found := p.words.Say("not the feed")
+			if r.Passed != nil && *r.Passed {
+				found = p.words.Say("it is the feed")
+			}
+			volts := ""
+			if r.Value != nil {
+				volts = unit.With(*r.Value, "V")
+			}
+			p.pair(p.words.Say("Guarded energising"), join("; ", r.By, p.at(r.At), p.words.Say("guard: %s", r.Person), p.deviceName(r.Subject), r.Place, volts,
+				r.Instrument, found, r.Note))
 		case install.RetestOrder:
 			p.pair(p.words.Say("Order for a retest"), join("; ", r.By, p.at(r.At), r.Note))
 		default:
@@ -97,7 +108,7 @@ func (p *pack) isolation(r *install.Record) string {
 	}
 	opened := []string{}
 	for _, o := range r.Opens {
-		opened = append(opened, p.deviceName(o.Device)+" ("+p.words.Say(string(keptBy[o.Kept]))+")")
+		opened = append(opened, p.deviceName(o.Device)+" ("+p.words.Say(string(keptBy[o.Kept]))+when("; ", map[bool]string{true: p.words.Say("automatic start disabled")}[o.StartOff])+")")
 	}
 	return join("; ", r.By+": "+strings.Join(opened, ", "), when(p.words.Say("lock and tag "), r.LockTag), p.tester(r), p.read(r), stays)
 }

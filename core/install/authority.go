@@ -104,6 +104,7 @@ var RecordRules = map[RecordKind]RecordRule{
 	LockOff:       {}, // one's own; another's as its procedure says
 	Energise:      {Needs: Energising},
 	SwitchedOn:    {}, // whoever saw it says so
+	Guarded:       {Needs: Energising},
 	RetestOrder:   {Roles: []string{RoleSupervisor}, Needs: Releasing},
 	Operator:      {Roles: agrees},
 	Signature:     {Needs: Signing, Server: true},

@@ -343,7 +343,7 @@ func (j *Job) Fits() error {
 // NeverFull reports whether a record of the kind is taken however many there are: what makes safe, and what says that it is not.
 func (k RecordKind) NeverFull() bool {
 	switch k {
-	case Isolation, ProvedDead, TesterProof, Lock, LockOff, LockTold, Withdrawal, LooseEnd, SwitchedOn:
+	case Isolation, ProvedDead, TesterProof, Lock, LockOff, LockTold, Withdrawal, LooseEnd, SwitchedOn, Guarded:
 		return true
 	}
 	return false

@@ -109,6 +109,17 @@ type (
 		Subject string `json:"subject"`
 		Note    string `json:"note" needed:"yes"`
 	}
+	// GuardedMembers are of a [Guarded].
+	GuardedMembers struct {
+		Subject    string   `json:"subject"`
+		Person     string   `json:"person" needed:"yes"` // who stands guard
+		Confirmed  []string `json:"confirmed" needed:"yes"`
+		Place      string   `json:"place" needed:"yes"` // where it was read, and on which pair
+		Value      *float64 `json:"value" needed:"yes"` // V
+		Instrument string   `json:"instrument" needed:"yes"`
+		Passed     *bool    `json:"passed" needed:"yes"` // the pair is the feed
+		Note       string   `json:"note"`
+	}
 	// OperatorMembers are of an [Operator].
 	OperatorMembers struct {
 		Circuit   string `json:"circuit"`
@@ -201,6 +212,7 @@ var members = map[RecordKind]reflect.Type{
 	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[LockOffMembers](), LockTold: reflect.TypeFor[NoteMembers](), Lock: reflect.TypeFor[LockMembers](),
 	Withdrawal: reflect.TypeFor[NoteMembers](), Energise: reflect.TypeFor[EnergiseMembers](),
 	SwitchedOn: reflect.TypeFor[SwitchedOnMembers](), RetestOrder: reflect.TypeFor[NoteMembers](),
+	Guarded:  reflect.TypeFor[GuardedMembers](),
 	Operator: reflect.TypeFor[OperatorMembers](), Signature: reflect.TypeFor[SignatureMembers](),
 	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),
 	SurveyReading: reflect.TypeFor[SurveyReadingMembers](), Decision: reflect.TypeFor[DecisionMembers](),

@@ -50,7 +50,7 @@ type Sent struct {
 func (k RecordKind) NeedsOthers() bool { return slices.Contains(Together, k) }
 
 // Together are the kinds of which [RecordKind.NeedsOthers] is true.
-var Together = []RecordKind{Energise, LockOff, Signature, Reopen}
+var Together = []RecordKind{Energise, Guarded, LockOff, Signature, Reopen}
 
 // AtOnce is how long such an act may be on its way.
 const AtOnce = time.Minute

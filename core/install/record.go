@@ -22,6 +22,9 @@ const (
 	Energise  RecordKind = "energise"  // permission to energise a part, for one closing by one person
 	// SwitchedOn is that something was switched on without a permission: Subject names the device, empty where nobody knows which.
 	SwitchedOn RecordKind = "switched-on"
+	// Guarded is a short deliberate energising that finds which pair is the feed: Subject names the device that was closed, empty where nobody
+	// knows which feeds the pair. It is one record, from the guard posted to proved dead again.
+	Guarded RecordKind = "guarded"
 	// RetestOrder is the supervisor's order to energise again for a test that failed, or to find its fault: Subject names the reading.
 	RetestOrder RecordKind = "retest-order"
 	Operator    RecordKind = "operator"  // notification or application, recorded by hand
@@ -45,7 +48,7 @@ const (
 
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
-	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold, SwitchedOn, RetestOrder}
+	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold, SwitchedOn, Guarded, RetestOrder}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -55,7 +58,7 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	SurveyReading: words.Key("Reading of the survey"), Decision: words.Key("Decision of the client"),
 	FindingStep: words.Key("Finding followed up"), Scope: words.Key("Agreed points"), Variation: words.Key("Variation"),
 	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"),
-	SwitchedOn: words.Key("Switched on without permission"), RetestOrder: words.Key("Order for a retest"),
+	SwitchedOn: words.Key("Switched on without permission"), Guarded: words.Key("Guarded energising"), RetestOrder: words.Key("Order for a retest"),
 	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
 
 // AfterSubjects are what a [LookedAfter] record is about.
@@ -69,7 +72,7 @@ var AfterNames = []words.Key{words.Key("Test buttons pressed"), words.Key("Looke
 // after, and what makes the work on it safe. Everything else opens a new revision first.
 func (k RecordKind) AfterSignature() bool {
 	switch k {
-	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, LockTold, Energise, SwitchedOn, Reopen:
+	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, LockTold, Energise, SwitchedOn, Guarded, Reopen:
 		return true
 	}
 	return false
@@ -223,6 +226,8 @@ var TesterKinds = []TesterKind{ContactTester, MeterTester, SensorTester}
 type Opened struct {
 	Device string  `json:"device" chars:"100" needed:"yes"`
 	Kept   Keeping `json:"kept" of:"keepings"`
+	// StartOff: its automatic start was disabled, of a source that starts by itself.
+	StartOff bool `json:"startOff,omitempty" seal:"omitempty"`
 }
 
 // Proof is what was read at a place, by its id among those of the house.

@@ -37,6 +37,18 @@ func (c *checker) byKind(r Record, t Terms) {
 	case RetestOrder:
 		c.needed("subject", r.Subject, 80)
 		c.needed("note", r.Note, 400)
+	case Guarded:
+		c.needed("person", r.Person, 400)
+		c.needed("place", r.Place, 400)
+		c.needed("instrument", r.Instrument, 400)
+		if r.Value == nil {
+			c.say("value", "nothing", c.w.Say("the voltage that was read, V"))
+		} else {
+			c.between("value", *r.Value, 0, 2000, "V")
+		}
+		if r.Passed == nil {
+			c.say("passed", "nothing", c.w.Say("yes or no: whether the pair is the feed"))
+		}
 	case Energise:
 		c.permit(r)
 	case LooseEnd:

@@ -50,6 +50,8 @@ type Device struct {
 	Name  string `json:"name"`
 	At    string `json:"at"`    // the board or enclosure in which it stands, by name
 	Poles string `json:"poles"` // that it opens, in words
+	// Automatic: what it isolates starts by itself, which is disabled as a step of its own.
+	Automatic bool `json:"automatic"`
 	// Note is what is known of it that whoever opens it has to know, empty for nothing.
 	Note string `json:"note"`
 }
@@ -224,7 +226,7 @@ func (h *House) supply() {
 	h.source("standby", job.Standby.Source, at)
 	d := Device{ID: Standby, Kind: SourceKind, Name: w.Say("Isolator of the %s", job.Standby.Source), At: job.Standby.Source, Poles: w.Say("all poles")}
 	if job.Standby.Automatic {
-		d.Note = w.Say("It starts by itself: disable its automatic start first.")
+		d.Automatic, d.Note = true, w.Say("It starts by itself: disable its automatic start first.")
 	}
 	// Where nobody wrote down at which enclosure it comes in, it may come in at the main board.
 	h.device(d, at, cmp.Or(changeover, h.mainBoard), h.lines())

@@ -66,6 +66,8 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		if _, ok := facts.scope(job, who, now).house.Device(r.Subject); r.Subject != "" && !ok {
 			return install.Errors{{Field: "switched-on.subject", Value: r.Subject, Accept: w.Say("a device of the installation, or nothing where nobody knows which")}}
 		}
+	case install.Guarded:
+		return allowGuarded(job, who, r, facts, now)
 	case install.RetestOrder:
 		if !isCurrent(job, install.Reading, r.Subject) {
 			return &NotYetError{w.Say("The reading that this is about is not there any more: look at the newest.")}

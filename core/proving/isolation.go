@@ -159,6 +159,9 @@ func judged(job *install.Job, house *isolate.House, terms *install.Terms, r *ins
 	known, gone := house.Known(r.Opens)
 	opens := []string{}
 	for _, d := range known {
+		if d.Automatic && !slices.ContainsFunc(r.Opens, func(o install.Opened) bool { return o.Device == d.ID && o.StartOff }) {
+			flaw(w.Say("%s: the automatic start was not disabled.", d.Name))
+		}
 		out.Opened, opens = append(out.Opened, d.Name), append(opens, d.ID)
 	}
 	if len(r.Opens) == 0 {

@@ -95,16 +95,20 @@ func sameLock(newer, older *install.Record) bool {
 func closing(job *install.Job, r *install.Record) *install.Record {
 	for i := len(job.Records) - 1; i >= 0; i-- {
 		on := &job.Records[i]
-		if (on.Kind == install.Energise || on.Kind == install.SwitchedOn) && closes(on, r.Opens) && !r.Moment().After(on.Moment()) {
+		if (on.Kind == install.Energise || stray(on.Kind)) && closes(on, r.Opens) && !r.Moment().After(on.Moment()) {
 			return on
 		}
 	}
 	return nil
 }
 
+// stray reports whether records of a kind close something without a permission that stands: what nobody permitted, and what was on for a moment to
+// find which pair is the feed.
+func stray(k install.RecordKind) bool { return k == install.SwitchedOn || k == install.Guarded }
+
 // closes reports whether a record closes one of some devices, or may.
 func closes(on *install.Record, opens []install.Opened) bool {
-	if on.Kind == install.SwitchedOn {
+	if stray(on.Kind) {
 		return on.Subject == "" || slices.ContainsFunc(opens, func(o install.Opened) bool { return o.Device == on.Subject })
 	}
 	return len(on.Closes) == 0 || len(opens) == 0 ||

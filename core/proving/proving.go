@@ -99,6 +99,8 @@ type Sheet struct {
 	Waits       []Waits          `json:"waits"`       // all that it waits for
 	Parts       []Part           `json:"parts"`
 	Use         []Used           `json:"use"`   // of every circuit whether it is in use
+	Guard       Guard            `json:"guard"` // what a guarded energising asks
+	Cards       Cards            `json:"cards"`
 	NotOn       []string         `json:"notOn"` // what the job makes, alters or opened that is not in service, by name
 	DeadDone    bool             `json:"deadDone"`
 	Verdict     working.Verdict  `json:"verdict"`
@@ -141,6 +143,8 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	}
 	s.NotOn, s.Use = s.notInService(job, facts, live), s.inUse(job, facts, live)
 	s.lapse(job, facts.House, tests)
+	s.Guard = s.guard(job, facts, by)
+	s.Cards = Cards{Off: idsOf(OffCard(facts.House, false)), Emergency: idsOf(OffCard(facts.House, true)), On: idsOf(OnCard(facts.House))}
 	return s
 }
 

@@ -280,3 +280,63 @@ func TestASourceThatTheJobMakesWaitsForTheOperator(t *testing.T) {
 	_, back := isolate.Of(s.j, &install.Terms{}).Feeds([]string{"main"}, []string{"own:c1"})
 	assert.Empty(t, back, "while its isolator is open nothing comes back")
 }
+
+// A pair is energised for a moment, guarded, to find whether it is the feed: with nobody's lock and no begun work where it may lead, and every
+// proof in its reach ends with it.
+func TestGuardedEnergising(t *testing.T) {
+	volts, yes := 231.0, true
+	guarded := func(device string) install.Record {
+		return install.Record{Kind: install.Guarded, Subject: device, Person: "Remy", Place: "grey pair, loft hatch", Value: &volts, Instrument: "MFT-4",
+			Passed: &yes, Confirmed: []string{"apart", "people", "off", "dead"}}
+	}
+	s := &site{T: t, j: solar(), now: day}
+	for field, change := range map[string]func(*install.Record){
+		"guarded.person":     func(r *install.Record) { r.Person = "vik" },
+		"guarded.value":      func(r *install.Record) { r.Value = nil },
+		"guarded.passed":     func(r *install.Record) { r.Passed = nil },
+		"guarded.place":      func(r *install.Record) { r.Place = "" },
+		"guarded.instrument": func(r *install.Record) { r.Instrument = "" },
+		"guarded.confirmed":  func(r *install.Record) { r.Confirmed = r.Confirmed[:2] },
+		"guarded.subject":    func(r *install.Record) { r.Subject = "lamp" },
+	} {
+		r := guarded("")
+		change(&r)
+		s.refused(r, field)
+	}
+	s.must(by("Mo", opening([]string{"circuit:c2"}, "circuit:c2")))
+	s.refused(guarded(""), "The lock of Mo is in place")
+	s.refused(guarded("circuit:c2"), "The lock of Mo is in place")
+	s.must(by("Mo", install.Record{Kind: install.LockOff, Subject: proving.Locks(s.j)[0].ID}))
+
+	s.must(opening([]string{"main", "own:c2"}, "board:", "circuit:c1", "circuit:c2"))
+	s.must(reading("r1r2", 0.05))
+	s.must(guarded("own:c2"))
+	assert.Contains(t, s.standing().Flaws[0], "the supply was put on since")
+	s.refused(reading("insulation-ln", 200), "done dead")
+	s.must(opening([]string{"main", "own:c2"}, "board:", "circuit:c1", "circuit:c2"))
+	s.worked("c1-point")
+	s.refused(guarded(""), "Begun and not done where the pair may lead")
+	s.refused(guarded("main"), "Begun and not done")
+	s.must(by("Remy", install.Record{Kind: install.SwitchedOn, Note: "it was put on all the same"})) // what happened is recorded
+}
+
+// The cards open from the loads to the supply and close backwards; in an emergency the main switch is first.
+func TestOffAndOnCards(t *testing.T) {
+	cards := Of(solar(), nil, vik, day).Tests.Cards
+	assert.Equal(t, []string{"circuit:c2", "circuit:c1", "own:c2", "main"}, cards.Off)
+	assert.Equal(t, []string{"main", "own:c2"}, cards.Emergency)
+	assert.Equal(t, []string{"main", "own:c2", "circuit:c1", "circuit:c2"}, cards.On)
+}
+
+// A source that starts by itself is dead only once its start was disabled too.
+func TestAutomaticStartIsDisabled(t *testing.T) {
+	s := &site{T: t, j: designed(), now: day}
+	s.j.Standby = install.Standby{Source: "generator", Automatic: true}
+	r := opening([]string{"main", "own:standby"}, "board:", "circuit:c1")
+	s.must(r)
+	assert.Contains(t, s.standing().Flaws[0], "the automatic start was not disabled")
+	s.refused(reading("r1r2", 0.1), "done dead")
+	r.Opens[1].StartOff = true
+	s.must(r)
+	s.must(reading("r1r2", 0.1))
+}

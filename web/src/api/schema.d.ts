@@ -167,6 +167,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/cards.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** In which order the devices of the house are opened and closed, as cards to tick */
+        get: operations["cardsPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/case": {
         parameters: {
             query?: never;
@@ -2090,6 +2109,12 @@ export interface components {
             /** @description as its points name it */
             wall: string;
         };
+        /** @description Guard is what a guarded energising asks, and what holds it. */
+        GuardedEnergising: {
+            asks: components["schemas"]["EnergiseAsk"][];
+            /** @description where nobody knows where the pair leads */
+            waits: components["schemas"]["EnergiseWaits"][];
+        };
         Happening: {
             about: string;
             address: string;
@@ -2184,6 +2209,8 @@ export interface components {
         IsolatingDevice: {
             /** @description the board or enclosure in which it stands, by name */
             at: string;
+            /** @description Automatic: what it isolates starts by itself, which is disabled as a step of its own. */
+            automatic: boolean;
             id: string;
             kind: string;
             name: string;
@@ -2746,6 +2773,29 @@ export interface components {
             /** @description task, test, loose end or circuit it is about */
             subject: string;
         };
+        NewGuarded: {
+            /** @description Energise: what the person has seen, each one of the asks. */
+            confirmed: string[];
+            instrument: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "guarded";
+            note?: string;
+            /** @description for tests answered yes or no */
+            passed: boolean | null;
+            person: string;
+            place: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject?: string;
+            /**
+             * Format: double
+             * @description Reading.
+             */
+            value: number | null;
+        };
         NewIsolation: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2955,7 +3005,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewRetestOrder"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"];
         NewRemark: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3147,6 +3197,8 @@ export interface components {
             device: string;
             /** @enum {string} */
             kept: "lock" | "fuse" | "parted";
+            /** @description StartOff: its automatic start was disabled, of a source that starts by itself. */
+            startOff?: boolean;
         };
         /** @description OperatorRule says whether the network operator is told or asked first. */
         OperatorRule: {
@@ -4007,7 +4059,7 @@ export interface components {
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "retest-order";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -5091,6 +5143,14 @@ export interface components {
             sizes: string[];
             switching: string[];
         };
+        /** @description Cards are the orders in which devices are opened and closed, by id. */
+        SwitchingCards: {
+            /** @description at once */
+            emergency: string[];
+            /** @description planned */
+            off: string[];
+            on: string[];
+        };
         /** @description TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest. */
         TakeBack: {
             command: string;
@@ -5308,10 +5368,13 @@ export interface components {
         };
         /** @description Sheet is the test sheet. */
         TestSheet: {
+            cards: components["schemas"]["SwitchingCards"];
             deadDone: boolean;
             /** @description that can be opened */
             devices: components["schemas"]["IsolatingDevice"][];
             energised: components["schemas"]["Record"] | null;
+            /** @description what a guarded energising asks */
+            guard: components["schemas"]["GuardedEnergising"];
             /** @description in force for the person who looks */
             isolation: components["schemas"]["Record"] | null;
             isolations: components["schemas"]["IsolationState"][];
@@ -5959,6 +6022,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cardsPdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description cards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -43,7 +43,7 @@ test('only tasks of the sheet’s own stage are on it', () => {
 });
 
 const place = { id: 'board:', name: 'Board A', pairs: ['L-N', 'L-PE', 'N-PE'], cables: 0, staysLive: 'its incoming terminals' };
-const main = { id: 'main', kind: 'switch', name: 'Main switch', at: 'Board A', poles: 'all', note: '' };
+const main = { id: 'main', kind: 'switch', name: 'Main switch', at: 'Board A', poles: 'all', note: '', automatic: false };
 const isolation = record({ id: 'iso1', kind: 'isolation', lockTag: 'padlock 4', tester: 'T 1', opens: [{ device: 'main', kept: 'lock' }] });
 const state = {
   record: isolation,
@@ -190,6 +190,8 @@ test('a lock is taken off by whose it is', async () => {
     parts: [],
     notOn: [],
     use: [],
+    guard: { asks: [], waits: [] },
+    cards: { off: [], emergency: [], on: [] },
     energised: null,
     mayEnergise: '',
     deadDone: false,

@@ -1,5 +1,5 @@
 import { styled } from '@mui/material/styles';
-import { Button, TextField } from '@mui/material';
+import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useDeadPlan } from '../../api/job';
@@ -32,6 +32,7 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
   const first = tasks.find((t) => !t.done && t.dead.length > 0)?.dead[0];
   const [where, setWhere] = useState(first ?? tests.places[0]?.id ?? '');
   const [open, setOpen] = useState<Record<string, Kept>>(Object.fromEntries((corrects?.opens ?? []).map((o) => [o.device, o.kept])));
+  const [startOff, setStartOff] = useState<Record<string, boolean>>({});
   const [said, setSaid] = useState(corrects?.stillLive);
   const [why, setWhy] = useState('');
   const plan = useDeadPlan(job, where, Object.keys(open)).data;
@@ -50,7 +51,7 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
       {
         kind: 'isolation',
         ...kit,
-        opens: Object.entries(open).map(([device, kept]) => ({ device, kept })),
+        opens: Object.entries(open).map(([device, kept]) => ({ device, kept, ...(startOff[device] && { startOff: true }) })),
         proofs: proof.proofs,
         ...proof.tester,
         stillLive,
@@ -121,6 +122,19 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
               onChange={(v) => setOpen({ ...open, [d.id]: (v || 'lock') as Kept })}
               options={keeping()}
             />
+            {d.automatic && (
+              <FormControlLabel
+                sx={{ minHeight: 44 }}
+                control={
+                  <Checkbox
+                    checked={!!startOff[d.id]}
+                    onChange={(e) => setStartOff({ ...startOff, [d.id]: e.target.checked })}
+                    slotProps={{ input: { name: `startOff-${d.id}` } }}
+                  />
+                }
+                label={say('Its automatic start is disabled')}
+              />
+            )}
           </Row>
         ))}
       <Fields>

@@ -2,7 +2,9 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { Caution, Details, Heading, P, Quiet, Section } from '../../parts/layout';
 import { say } from '../../words/words';
+import { Guarded } from './Guarded';
 import { InUse } from './InUse';
+import { OffOnCards } from './OffOnCards';
 import { Part } from './Part';
 import { SwitchedOn } from './SwitchedOn';
 
@@ -22,6 +24,14 @@ export function Energise({ job }: { job: Of<'JobView'> }) {
       <Details>
         <summary>{say('Something was switched on without permission')}</summary>
         <SwitchedOn job={job} />
+      </Details>
+      <Details>
+        <summary>{say('Guarded energising: which pair is the feed')}</summary>
+        <Guarded job={job} />
+      </Details>
+      <Details>
+        <summary>{say('Off card and on card')}</summary>
+        <OffOnCards job={job} />
       </Details>
       <InUse job={job} />
       <Caution>

@@ -1,0 +1,103 @@
+import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useCompany } from '../../api/job';
+import { useRecord } from '../../api/records';
+import { Caution, Form, Quiet, Row, Wrong } from '../../parts/layout';
+import { Pick } from '../../parts/Pick';
+import { say } from '../../words/words';
+import { WaitsList } from './WaitsList';
+
+/** The short deliberate energising that finds which pair is the feed: one record, from the guard posted to proved dead again. */
+export function Guarded({ job }: { job: Of<'JobView'> }) {
+  const record = useRecord(job.id);
+  const instruments = useCompany().data?.instruments ?? [];
+  const { guard, devices } = job.view.tests;
+  const [device, setDevice] = useState('');
+  const [seen, setSeen] = useState<Record<string, boolean>>({});
+  const [text, setText] = useState({ person: '', place: '', value: '', instrument: '', note: '' });
+  const allowed = job.view.may.includes('guarded');
+  const field = (name: keyof typeof text, label: string, help?: string) => (
+    <TextField
+      label={label}
+      helperText={help}
+      value={text[name]}
+      onChange={(e) => setText({ ...text, [name]: e.target.value })}
+      slotProps={{ htmlInput: { name: `guarded-${name}`, ...(name === 'value' && { inputMode: 'decimal' }) } }}
+    />
+  );
+  const volts = Number(text.value.replace(',', '.'));
+  const ready =
+    guard.asks.every((a) => seen[a.id]) && text.person.trim() && text.place.trim() && text.instrument.trim() && text.value.trim() && volts >= 0;
+  const save = (passed: boolean) =>
+    record.mutate(
+      {
+        kind: 'guarded',
+        subject: device,
+        person: text.person,
+        place: text.place,
+        value: volts,
+        instrument: text.instrument,
+        note: text.note,
+        confirmed: guard.asks.map((a) => a.id),
+        passed,
+      },
+      {
+        onSuccess: () => {
+          setSeen({});
+          setText({ ...text, place: '', value: '', note: '' });
+        },
+      },
+    );
+  return (
+    <Form pad="s" onSubmit={(e) => e.preventDefault()}>
+      <Caution>
+        {say('Last resort, once per pair: try the continuity of the pair first. Every proof in reach ends with it, and each place is proved dead anew.')}
+      </Caution>
+      <Pick
+        label={say('Which device is closed for the moment')}
+        name="guardedDevice"
+        value={device}
+        onChange={setDevice}
+        empty={say('nobody knows which feeds the pair: it may lead anywhere')}
+        options={devices.map((d) => ({ id: d.id, name: d.name }))}
+      />
+      {device === '' && guard.waits.length > 0 && <WaitsList job={job.id} waits={guard.waits} />}
+      {field('person', say('Who stands guard'), say('somebody else than you'))}
+      {guard.asks.map((a) => (
+        <FormControlLabel
+          key={a.id}
+          sx={{ display: 'flex', minHeight: 44 }}
+          control={
+            <Checkbox
+              checked={!!seen[a.id]}
+              onChange={(e) => setSeen({ ...seen, [a.id]: e.target.checked })}
+              slotProps={{ input: { name: `guarded-${a.id}` } }}
+            />
+          }
+          label={a.title}
+        />
+      ))}
+      {field('place', say('Pair and place'), say('which pair was read, and where'))}
+      {field('value', say('Read, V'))}
+      <Pick
+        label={say('Instrument')}
+        name="guarded-instrument"
+        value={text.instrument}
+        onChange={(v) => setText({ ...text, instrument: v })}
+        options={instruments.map((i) => ({ id: `${i.name} ${i.serial}`, name: `${i.name} ${i.serial}` }))}
+      />
+      {field('note', say('Note'))}
+      <Row>
+        <Button variant="contained" disabled={!ready || !allowed || record.isPending} onClick={() => save(true)}>
+          {say('It is the feed')}
+        </Button>
+        <Button disabled={!ready || !allowed || record.isPending} onClick={() => save(false)}>
+          {say('It is not')}
+        </Button>
+      </Row>
+      {!allowed && <Quiet>{say('You are not authorised to permit it on this job. The owner grants it, under People.')}</Quiet>}
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+    </Form>
+  );
+}
