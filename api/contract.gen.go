@@ -91,6 +91,9 @@ type Blocked = store.Blocked
 // Board Board is a board with its ways: the main one, or a further one that a distribution circuit of the job or an enclosure of the supply arrangement feeds.
 type Board = install.Board
 
+// BoardLive BoardLive is a board as it stands with what is locked: what is drawn live, and whose lock keeps which device open. It is expected and no proof.
+type BoardLive = proving.BoardLive
+
 // Bond Bond is one main bonding conductor to an extraneous-conductive-part.
 type Bond = install.Bond
 
@@ -546,6 +549,9 @@ type Loads = install.Loads
 
 // LocalRule LocalRule is a figure that a company, an authority or an operator sets in place of the standard's.
 type LocalRule = install.LocalRule
+
+// LockedDevice LockedDevice is a device that a lock keeps open.
+type LockedDevice = proving.LockedDevice
 
 // LowVoltage LowVoltage is the schedule of the extra-low-voltage points of a walk.
 type LowVoltage = survey.LowVoltage

@@ -77,6 +77,8 @@ var model = map[string]reflect.Type{
 	"CircuitInUse":      reflect.TypeFor[proving.Used](),
 	"GuardedEnergising": reflect.TypeFor[proving.Guard](),
 	"SwitchingCards":    reflect.TypeFor[proving.Cards](),
+	"BoardLive":         reflect.TypeFor[proving.BoardLive](),
+	"LockedDevice":      reflect.TypeFor[proving.LockedDevice](),
 	"EnergiseFor":       reflect.TypeFor[proving.Permission](),
 	"WorkPlace":         reflect.TypeFor[isolate.Place](),
 	"Traced":            reflect.TypeFor[install.Traced](),

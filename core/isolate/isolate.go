@@ -119,13 +119,14 @@ type House struct {
 	names     map[string]string // of sources
 	neutral   bool              // it counts as live: it is not reliably earthed
 	place     map[string]int
-	mainBoard string // node that feeds the main board
-	boardIn   string // enclosure of the supply arrangement that the main board is, by id; empty where none is
+	incoming  map[string]string // by what feeds its circuits, the node at the incoming terminals of a board
+	mainBoard string            // node that feeds the main board
+	boardIn   string            // enclosure of the supply arrangement that the main board is, by id; empty where none is
 }
 
 // Of is the house of a job as it stands now: with what the job takes out, until that was parted.
 func Of(job *install.Job, terms *install.Terms) *House {
-	h := &House{job: job, terms: terms, net: &network.Net{}, names: map[string]string{}, place: map[string]int{}, Devices: []Device{},
+	h := &House{job: job, terms: terms, net: &network.Net{}, names: map[string]string{}, place: map[string]int{}, incoming: map[string]string{}, Devices: []Device{},
 		Places: []Place{}, mainBoard: "head"}
 	h.neutral = !h.twoLegs() && job.Supply.Earthing != install.TNS && job.Supply.Earthing != install.TNCS
 	h.supply()
@@ -293,6 +294,7 @@ func (h *House) boards() {
 			from = "out/" + b.Enclosure
 		}
 		bar, at := barOf(b.Feeder()), b.Called(w)
+		h.incoming[b.Feeder()] = from
 		h.device(Device{ID: id, Kind: SwitchKind, Name: name, At: at, Poles: w.Say("all poles")}, from, bar, h.lines())
 		if b.Main() && h.boardIn != "" {
 			h.link(bar, "out/"+h.boardIn)

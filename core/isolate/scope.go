@@ -55,9 +55,22 @@ func (d *Dead) Expects(place string) bool {
 
 // Live names the sources that still reach a place.
 func (d *Dead) Live(place string) []string {
-	out := []string{}
 	p, _ := d.h.Place(place)
-	for _, k := range p.at {
+	return d.from(p.at)
+}
+
+// Incoming names the sources that still reach the incoming terminals of a board, ahead of its main switch.
+func (d *Dead) Incoming(b *install.Board) []string {
+	at := []network.Node{}
+	for _, c := range d.h.lines() {
+		at = append(at, d.h.net.Node(d.h.incoming[b.Feeder()], c))
+	}
+	return d.from(at)
+}
+
+func (d *Dead) from(at []network.Node) []string {
+	out := []string{}
+	for _, k := range at {
 		for _, s := range d.reach.From(k) {
 			if name := d.h.names[s]; !slices.Contains(out, name) {
 				out = append(out, name)

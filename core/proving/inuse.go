@@ -100,3 +100,48 @@ func roomsOf(job *install.Job, k *install.Circuit) string {
 	}
 	return strings.Join(out, ", ")
 }
+
+// BoardLive is a board as it stands with what is locked: what is drawn live, and whose lock keeps which device open. It is expected and no proof.
+type BoardLive struct {
+	Board    string         `json:"board"`    // its id, empty for the main board
+	Incoming []string       `json:"incoming"` // sources that reach its incoming terminals
+	Inside   []string       `json:"inside"`   // and what is behind its main switch
+	Locked   []LockedDevice `json:"locked"`
+}
+
+// LockedDevice is a device that a lock keeps open.
+type LockedDevice struct {
+	Device  string `json:"device"`
+	Name    string `json:"name"`
+	Circuit string `json:"circuit"` // whose device it is, empty for none
+	By      string `json:"by"`
+	Tag     string `json:"tag"`
+}
+
+// boards are the boards of the job as they stand with what is locked.
+func (s *Sheet) boards(job *install.Job, facts *Facts) []BoardLive {
+	out := []BoardLive{}
+	dead := facts.House.With(locked(job))
+	for b := range job.EachBoard() {
+		x := BoardLive{Board: b.ID, Incoming: dead.Incoming(b), Inside: dead.Live(isolate.BoardPlace(b)), Locked: []LockedDevice{}}
+		at := b.Called(job.Words)
+		for i := range s.Locks {
+			l := &s.Locks[i]
+			for _, o := range openedBy(job, l) {
+				d, ok := facts.House.Device(o.Device)
+				if !ok || d.At != at {
+					continue
+				}
+				lock := LockedDevice{Device: d.ID, Name: d.Name, By: l.By, Tag: l.LockTag}
+				for n := range job.Circuits {
+					if slices.Contains(isolate.DevicesOf(&job.Circuits[n]), d.ID) {
+						lock.Circuit = job.Circuits[n].ID
+					}
+				}
+				x.Locked = append(x.Locked, lock)
+			}
+		}
+		out = append(out, x)
+	}
+	return out
+}

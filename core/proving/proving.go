@@ -101,6 +101,7 @@ type Sheet struct {
 	Use         []Used           `json:"use"`   // of every circuit whether it is in use
 	Guard       Guard            `json:"guard"` // what a guarded energising asks
 	Cards       Cards            `json:"cards"`
+	Boards      []BoardLive      `json:"boards"`
 	NotOn       []string         `json:"notOn"` // what the job makes, alters or opened that is not in service, by name
 	DeadDone    bool             `json:"deadDone"`
 	Verdict     working.Verdict  `json:"verdict"`
@@ -143,7 +144,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	}
 	s.NotOn, s.Use = s.notInService(job, facts, live), s.inUse(job, facts, live)
 	s.lapse(job, facts.House, tests)
-	s.Guard = s.guard(job, facts, by)
+	s.Guard, s.Boards = s.guard(job, facts, by), s.boards(job, facts)
 	s.Cards = Cards{Off: idsOf(OffCard(facts.House, false)), Emergency: idsOf(OffCard(facts.House, true)), On: idsOf(OnCard(facts.House))}
 	return s
 }

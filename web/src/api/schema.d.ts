@@ -1140,6 +1140,16 @@ export interface components {
             space: components["schemas"]["WorkSpace"];
             ways: components["schemas"]["Way"][];
         };
+        /** @description BoardLive is a board as it stands with what is locked: what is drawn live, and whose lock keeps which device open. It is expected and no proof. */
+        BoardLive: {
+            /** @description its id, empty for the main board */
+            board: string;
+            /** @description sources that reach its incoming terminals */
+            incoming: string[];
+            /** @description and what is behind its main switch */
+            inside: string[];
+            locked: components["schemas"]["LockedDevice"][];
+        };
         /** @description Bond is one main bonding conductor to an extraneous-conductive-part. */
         Bond: {
             /** @description Around: a jumper crosses what interrupts the pipe, such as a meter or a filter; nil when not yet looked at. */
@@ -2572,6 +2582,15 @@ export interface components {
             rule: string;
             /** Format: double */
             value: number;
+        };
+        /** @description LockedDevice is a device that a lock keeps open. */
+        LockedDevice: {
+            by: string;
+            /** @description whose device it is, empty for none */
+            circuit: string;
+            device: string;
+            name: string;
+            tag: string;
         };
         /** @description LowVoltage is the schedule of the extra-low-voltage points of a walk. */
         LowVoltage: {
@@ -5368,6 +5387,7 @@ export interface components {
         };
         /** @description Sheet is the test sheet. */
         TestSheet: {
+            boards: components["schemas"]["BoardLive"][];
             cards: components["schemas"]["SwitchingCards"];
             deadDone: boolean;
             /** @description that can be opened */

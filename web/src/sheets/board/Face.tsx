@@ -1,11 +1,19 @@
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { Section } from '../../parts/layout';
+import { LockMark } from './LockMark';
 
 const pitch = 62;
 
-/** The face of a board, way by way, with the circuits on it. */
-export function Face({ ways, circuits, leavers }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[]; leavers: Of<'Circuit'>[] }) {
+interface FaceProps {
+  ways: Of<'Way'>[];
+  circuits: Of<'Circuit'>[];
+  leavers: Of<'Circuit'>[];
+  locked: Map<number, string>; // by way whose lock keeps it open
+}
+
+/** The face of a board, way by way, with the circuits on it and the locks that hang. */
+export function Face({ ways, circuits, leavers, locked }: FaceProps) {
   const perRow = 12;
   const rows = Math.ceil(ways.length / perRow);
   const leaving = (no: number) => {
@@ -60,6 +68,7 @@ export function Face({ ways, circuits, leavers }: { ways: Of<'Way'>[]; circuits:
               <text x={x + 6} y={y + 66} fontSize="11" fontWeight="600" fill="var(--ink)">
                 {c ? c.protection.curve + c.protection.ratingA : goes ? say('goes') : w.device || (w.blank ? 'blank' : 'open')}
               </text>
+              {locked.has(w.no) && <LockMark x={x + pitch - 24} y={y + 6} by={locked.get(w.no)!} />}
               {(name || (empty ? 'free' : ''))
                 .split(' ')
                 .slice(0, 3)

@@ -51,7 +51,7 @@ test('an even panel proposes nothing', () => {
 });
 
 test('the face names what is on each space, a device of two poles once', () => {
-  show(<PanelFace ways={[way(1, 'Range', 33, 2), way(2, 'Lights'), way(3), way(4)]} circuits={[]} leavers={[]} />);
+  show(<PanelFace ways={[way(1, 'Range', 33, 2), way(2, 'Lights'), way(3), way(4)]} circuits={[]} leavers={[]} locked={new Map()} />);
   const summary = screen.getByRole('img').getAttribute('aria-label');
   expect(summary).toBe('Face of the panel. space 1: Range; space 2: Lights');
   expect(screen.getByText('1, 3')).toBeTruthy();
@@ -59,6 +59,6 @@ test('the face names what is on each space, a device of two poles once', () => {
 });
 
 test('a device of two poles over another is said and stands out', () => {
-  show(<PanelFace ways={[way(1, 'Range', 33, 2), way(2), way(3, 'Alarms'), way(4)]} circuits={[]} leavers={[]} />);
+  show(<PanelFace ways={[way(1, 'Range', 33, 2), way(2), way(3, 'Alarms'), way(4)]} circuits={[]} leavers={[]} locked={new Map()} />);
   expect(screen.getByRole('img').getAttribute('aria-label')).toContain('space 1: Range, over Alarms');
 });

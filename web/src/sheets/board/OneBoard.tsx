@@ -11,6 +11,7 @@ import { CircuitsOfWays } from './CircuitsOfWays';
 import { BoardFields } from './BoardFields';
 import { Face } from './Face';
 import { LegsDrawing } from './LegsDrawing';
+import { LiveBand } from './LiveBand';
 import { PanelFace } from './PanelFace';
 import { RemoveBoard } from './RemoveBoard';
 import { SharedDevices } from './SharedDevices';
@@ -34,6 +35,13 @@ export function OneBoard({ job, j, board: server, report, onOpen, opened }: Prop
   const circuits = circuitsOn(j, board);
   const ids = new Set([board.id, ...board.groups.map((g) => g.id)]);
   const checks = (report?.job ?? []).filter((c) => c.sheet === 'board' && ids.has(c.object ?? ''));
+  const at = job.view.tests.boards.find((b) => b.board === server.id);
+  const lockedWays = new Map(
+    (at?.locked ?? []).flatMap((l) => {
+      const way = circuits.find((c) => c.id === l.circuit)?.protection.way;
+      return way ? [[way, l.by] as const] : [];
+    }),
+  );
   const legs = report?.legs.find((l) => l.board === board.id);
   return (
     <div data-board={board.id || 'main'}>
@@ -41,11 +49,12 @@ export function OneBoard({ job, j, board: server, report, onOpen, opened }: Prop
         <Heading aside={<SaveLine part={part} />}>{board.new ? say('As the job puts it in') : say('As found')}</Heading>
         <BoardFields part={part} j={j} />
       </Section>
+      {at && <LiveBand at={at} />}
       {board.ways.length > 0 &&
         (terms?.columns === 2 ? (
-          <PanelFace ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} />
+          <PanelFace ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} locked={lockedWays} />
         ) : (
-          <Face ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} />
+          <Face ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} locked={lockedWays} />
         ))}
       {legs && <LegsDrawing legs={legs} job={job} j={j} board={board} />}
       {checks.length > 0 && (

@@ -1,13 +1,21 @@
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { Drawing, Section } from '../../parts/layout';
+import { LockMark } from './LockMark';
 import { waysOf } from './ways';
 
 const row = 26;
 const col = 250;
 
-/** The face of a panel in two columns, odd spaces left and even right, with the leg of every row. */
-export function PanelFace({ ways, circuits, leavers }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[]; leavers: Of<'Circuit'>[] }) {
+interface PanelFaceProps {
+  ways: Of<'Way'>[];
+  circuits: Of<'Circuit'>[];
+  leavers: Of<'Circuit'>[];
+  locked: Map<number, string>; // by space whose lock keeps it open
+}
+
+/** The face of a panel in two columns, odd spaces left and even right, with the leg of every row and the locks that hang. */
+export function PanelFace({ ways, circuits, leavers, locked }: PanelFaceProps) {
   const rows = Math.ceil(Math.max(...ways.map((w) => w.no)) / 2);
   const spans = new Map<number, { name: string; device: string; poles: number; own: boolean }>();
   for (const w of ways)
@@ -80,6 +88,7 @@ export function PanelFace({ ways, circuits, leavers }: { ways: Of<'Way'>[]; circ
               <text x={x + 50} y={y + h / 2 + 5} fontSize="12" fill="var(--ink)">
                 {(s?.name ?? (w.blank ? 'blank' : say('free, open'))).slice(0, 26)}
               </text>
+              {locked.has(w.no) && <LockMark x={x + col - 60} y={y + h / 2 - 9} by={locked.get(w.no)!} />}
               <text x={x + col - 6} y={y + h / 2 + 5} fontSize="12" fontWeight="600" textAnchor="end" fill="var(--ink)">
                 {s?.device}
               </text>

@@ -191,6 +191,7 @@ test('a lock is taken off by whose it is', async () => {
     notOn: [],
     use: [],
     guard: { asks: [], waits: [] },
+    boards: [],
     cards: { off: [], emergency: [], on: [] },
     energised: null,
     mayEnergise: '',
