@@ -185,6 +185,12 @@ type CircuitsSheet struct {
 	Unplaced []Unplaced `json:"unplaced"`
 }
 
+// Clearance Clearance is who may be on a job's site beside who asks to energise.
+type Clearance = proving.Clearance
+
+// Cleared Cleared is somebody who was confirmed clear before something was energised, how and by whom.
+type Cleared = install.Cleared
+
 // Colleague defines model for Colleague.
 type Colleague struct {
 	Authorisations []Authorisation `json:"authorisations"`
@@ -760,6 +766,9 @@ type NextJob struct {
 
 // Obstruction Obstruction is what was found on the day and what was done about it.
 type Obstruction = install.Obstruction
+
+// OnSite OnSite is somebody who may be on a job's site, and whether their device has reported since the permission was asked for.
+type OnSite = proving.OnSite
 
 // OpenedDevice Opened is a device that was opened, by its id among those of the house, and how it is kept so.
 type OpenedDevice = install.Opened
@@ -1836,6 +1845,12 @@ type ServerInterface interface {
 	// Circuits The Circuits sheet: every check with its working
 	// (GET /api/jobs/{id}/circuits)
 	Circuits(c *gin.Context, id Id)
+	// WhoIsClear Who may be on the site, and whose device has reported since a permission was asked for
+	// (GET /api/jobs/{id}/clear)
+	WhoIsClear(c *gin.Context, id Id)
+	// AskClear Ask for a permission to energise; every device of the company is asked to report
+	// (POST /api/jobs/{id}/clear)
+	AskClear(c *gin.Context, id Id)
 	// DarkSheet What goes dark by each device of the house
 	// (GET /api/jobs/{id}/dark)
 	DarkSheet(c *gin.Context, id Id)
@@ -1860,6 +1875,9 @@ type ServerInterface interface {
 	// Forecast The simulated forecast for the day and place of the outage
 	// (GET /api/jobs/{id}/forecast)
 	Forecast(c *gin.Context, id Id)
+	// Report A device reports that it is there and has nothing waiting to be sent
+	// (POST /api/jobs/{id}/here)
+	Report(c *gin.Context, id Id)
 	// History Who changed what and when
 	// (GET /api/jobs/{id}/history)
 	History(c *gin.Context, id Id)
@@ -2482,6 +2500,56 @@ func (siw *ServerInterfaceWrapper) Circuits(c *gin.Context) {
 	siw.Handler.Circuits(c, id)
 }
 
+// WhoIsClear operation middleware
+func (siw *ServerInterfaceWrapper) WhoIsClear(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WhoIsClear(c, id)
+}
+
+// AskClear operation middleware
+func (siw *ServerInterfaceWrapper) AskClear(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskClear(c, id)
+}
+
 // DarkSheet operation middleware
 func (siw *ServerInterfaceWrapper) DarkSheet(c *gin.Context) {
 
@@ -2764,6 +2832,31 @@ func (siw *ServerInterfaceWrapper) Forecast(c *gin.Context) {
 	}
 
 	siw.Handler.Forecast(c, id)
+}
+
+// Report operation middleware
+func (siw *ServerInterfaceWrapper) Report(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Report(c, id)
 }
 
 // History operation middleware
@@ -4339,6 +4432,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/case", wrapper.CaseSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/case.pdf", wrapper.CasePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
+	router.GET(options.BaseURL+"/api/jobs/:id/clear", wrapper.WhoIsClear)
+	router.POST(options.BaseURL+"/api/jobs/:id/clear", wrapper.AskClear)
 	router.GET(options.BaseURL+"/api/jobs/:id/dark", wrapper.DarkSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/dead", wrapper.DeadPlan)
 	router.GET(options.BaseURL+"/api/jobs/:id/design", wrapper.Proposal)
@@ -4347,6 +4442,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/desk", wrapper.SendToDesk)
 	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)
 	router.GET(options.BaseURL+"/api/jobs/:id/forecast", wrapper.Forecast)
+	router.POST(options.BaseURL+"/api/jobs/:id/here", wrapper.Report)
 	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)
 	router.GET(options.BaseURL+"/api/jobs/:id/in-use.pdf", wrapper.InUsePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/outdoor", wrapper.OutdoorSheet)

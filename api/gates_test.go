@@ -31,7 +31,25 @@ func (c *client) add(id string, r put) answer {
 	if r["kind"] == "energise" && r["closes"] == nil {
 		r = c.closes(id, r)
 	}
+	if _, said := r["clear"]; r["kind"] == "energise" && !said {
+		r = maps.Clone(r)
+		r["clear"] = c.clear(id)
+	}
 	return c.do("POST", "/api/jobs/"+id+"/records", r)
+}
+
+// clear confirms everybody who may be on the site and whose device has not reported.
+func (c *client) clear(id string) []put {
+	c.Helper()
+	var on proving.Clearance
+	c.do("GET", "/api/jobs/"+id+"/clear", nil).into(c.T, &on)
+	out := []put{}
+	for _, p := range on.People {
+		if !p.Reported {
+			out = append(out, put{"person": p.Name, "how": "stands beside me", "by": "whoever permits"})
+		}
+	}
+	return out
 }
 
 // closes fills in what a permission leaves open: all that the person keeps open, or what was closed last, and the locks as they hang.

@@ -416,7 +416,13 @@ func (s *Server) AddRecord(c *gin.Context, id Id, params AddRecordParams) {
 		return
 	}
 	r.Sent.DeviceNow = given(params.DeviceTime)
-	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.AddRecord(c, r.Record, r.Sent) })
+	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error {
+		clear := s.roll.of(id, &l.Job, p.ID, l.Now) // before the record takes a lock off
+		if err := l.AddRecord(c, r.Record, r.Sent); err != nil {
+			return err
+		}
+		return clear.Holds(&l.Job, &r.Record)
+	})
 }
 
 // Steps answers what the person can take back and bring back.

@@ -114,3 +114,46 @@ func TestEnergiseByPartReachesEverySheet(t *testing.T) {
 		assert.Contains(t, c.pdf("/api/jobs/"+id+"/pack"), "the painter wanted light")
 	}
 }
+
+// Whoever may be on the site has reported since the permission was asked for, or is confirmed clear by name, how and by whom.
+func TestWhoMayBeOnSiteIsClearBeforeAnythingIsEnergised(t *testing.T) {
+	w := serve(t)
+	c, remy := w.as("tobias"), w.as("remy")
+	v := c.taken("PW-9621", "iec230", "PW-2052", wholeWalk230)
+	id := v.Id
+	c.made(id, opens(v, func(d isolate.Device) bool { return d.Kind == isolate.SwitchKind }))
+	remy.made(id, put{"kind": "loose-end", "note": "a gland to be tightened", "path": ""})
+	loose := c.read(id).View.Loose[0].ID
+	c.made(id, put{"kind": "loose-end", "subject": loose, "done": true, "note": "tightened"})
+	at := func(of *client, method, path string) (on proving.Clearance) {
+		of.do(method, "/api/jobs/"+id+path, nil).into(t, &on)
+		return on
+	}
+	on := at(c, "GET", "/clear")
+	assert.Nil(t, on.Asked)
+	require.Len(t, on.People, 1)
+	assert.Equal(t, "Remy Stroud", on.People[0].Name)
+	assert.Nil(t, on.People[0].Seen)
+
+	permit := restores()
+	permit["clear"] = []put{}
+	c.held(id, permit, 422, "Remy Stroud")
+	permit["clear"] = []put{{"person": "Remy Stroud", "how": "", "by": "x"}}
+	c.held(id, permit, 422, "how")
+	permit["clear"] = []put{}
+	require.Equal(t, 204, remy.do("POST", "/api/jobs/"+id+"/here", nil).status)
+	c.held(id, permit, 422, "last seen 20")
+	on = at(c, "POST", "/clear")
+	require.NotNil(t, on.Asked)
+	assert.False(t, on.People[0].Reported, "that was before it was asked")
+	c.held(id, permit, 422, "Remy Stroud")
+	require.Equal(t, 204, remy.do("POST", "/api/jobs/"+id+"/here", nil).status)
+	assert.True(t, at(c, "GET", "/clear").People[0].Reported)
+	assert.Nil(t, at(remy, "GET", "/clear").Asked, "who asked is who permits")
+	c.made(id, permit)
+
+	c.made(id, opens(c.read(id), func(d isolate.Device) bool { return d.Kind == isolate.SwitchKind }))
+	permit["clear"] = []put{{"person": "Remy Stroud", "how": "went home, rang him", "by": "Tobias Marrick"}}
+	c.made(id, permit)
+	assert.Contains(t, c.pdf("/api/jobs/"+id+"/pack"), "went home, rang him")
+}

@@ -53,6 +53,7 @@ type Server struct {
 	views    views
 	hashers  *hashers
 	door     *door
+	roll     *roll
 	proxies  []string
 	draining sync.Once
 	drained  chan struct{}
@@ -102,7 +103,7 @@ func New(st *store.Store, o Options) (*Server, error) {
 	s.sessions.Cookie.HttpOnly = true
 	s.sessions.Cookie.Secure = entry.secure
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
-	s.hub = newHub(st, s.known)
+	s.hub, s.roll = newHub(st, s.known), newRoll()
 	s.done.Add(1)
 	go func() { defer s.done.Done(); s.hub.run(ctx) }()
 	s.courier = newCourier(st, o.DeskURL, o.DeskPace)

@@ -351,6 +351,7 @@ func (p *person) energise(use install.PermitUse, miscounts bool) {
 	for _, ask := range proving.AsksOf(nil, use) {
 		p.Click(`input[name="seen-` + ask.ID + `"]`)
 	}
+	p.clear()
 	var locks int
 	p.Eval(`fetch(location.pathname.replace(/.jobs.([^/]*).*/, '/api/jobs/$1')).then(r => r.json()).then(j => j.view.tests.locks.
 		reduce((n, l) => n + Math.max(1, (l.opens ?? []).length), 0))`, &locks)
@@ -362,6 +363,19 @@ func (p *person) energise(use install.PermitUse, miscounts bool) {
 	p.Type(`input[name="counted"]`, strconv.Itoa(locks))
 	p.Click(`[data-permit]`)
 	p.Has(`[data-state="` + map[install.PermitUse]string{install.ForTest: "test", install.IntoUse: "service"}[use] + `"]`)
+}
+
+// clear confirms everybody who may be on the site and whose device does not report.
+func (p *person) clear() {
+	p.s.t.Helper()
+	p.Until("who may be on site", `fetch(location.pathname.replace(/.jobs.([^/]*).*/, '/api/jobs/$1/clear')).then(r => r.json()).
+		then(c => !!c.asked && c.people.length === document.querySelectorAll('[data-person]').length)`)
+	var names []string
+	p.Eval(`[...document.querySelectorAll('[data-reported="false"]')].map(e => e.dataset.person)`, &names)
+	for _, name := range names {
+		p.Type(`input[name="how-`+name+`"]`, "stands beside me")
+		p.Type(`input[name="by-`+name+`"]`, "whoever permits")
+	}
 }
 
 // read enters one reading on the big keys.

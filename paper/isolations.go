@@ -86,7 +86,12 @@ func (p *pack) permission(r *install.Record) string {
 	if r.Person != "" {
 		by = p.words.Say("closed by %s", r.Person)
 	}
-	return join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), strings.Join(closed, ", "), by, until, p.asked(r), counted, r.Note)
+	clear := []string{}
+	for _, x := range r.Clear {
+		clear = append(clear, p.words.Say("%s clear: %s, by %s", x.Person, x.How, x.By))
+	}
+	return join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), strings.Join(closed, ", "), by, until, p.asked(r), counted,
+		strings.Join(clear, ", "), r.Note)
 }
 
 // deviceName is what a device that was opened or closed is called; where it is not there any more, its id.

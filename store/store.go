@@ -390,9 +390,14 @@ func (e *KeyError) Error() string {
 // Event tells other browsers and instances what changed.
 type Event struct {
 	Company string `json:"company"`
-	What    string `json:"what"` // job, jobs, company, session, left
+	What    string `json:"what"` // job, jobs, company, session, left, ask
 	ID      string `json:"id"`
 	Version int    `json:"version"`
+}
+
+// Ask has the devices of the company report who is on a job: somebody asks to energise there.
+func (s Scope) Ask(ctx context.Context, job string) error {
+	return pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error { return s.notify(ctx, tx, "ask", job, 0) })
 }
 
 func (s Scope) notify(ctx context.Context, tx pgx.Tx, what, id string, version int) error {

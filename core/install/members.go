@@ -100,6 +100,7 @@ type (
 		Closes    []string  `json:"closes"`
 		Person    string    `json:"person"` // who closes it, by name; empty for whoever permits
 		Until     time.Time `json:"until"`
+		Clear     []Cleared `json:"clear"`
 		Confirmed []string  `json:"confirmed"`
 		Counted   *int      `json:"counted"`
 		Note      string    `json:"note"`
@@ -111,14 +112,15 @@ type (
 	}
 	// GuardedMembers are of a [Guarded].
 	GuardedMembers struct {
-		Subject    string   `json:"subject"`
-		Person     string   `json:"person" needed:"yes"` // who stands guard
-		Confirmed  []string `json:"confirmed" needed:"yes"`
-		Place      string   `json:"place" needed:"yes"` // where it was read, and on which pair
-		Value      *float64 `json:"value" needed:"yes"` // V
-		Instrument string   `json:"instrument" needed:"yes"`
-		Passed     *bool    `json:"passed" needed:"yes"` // the pair is the feed
-		Note       string   `json:"note"`
+		Subject    string    `json:"subject"`
+		Person     string    `json:"person" needed:"yes"` // who stands guard
+		Confirmed  []string  `json:"confirmed" needed:"yes"`
+		Place      string    `json:"place" needed:"yes"` // where it was read, and on which pair
+		Value      *float64  `json:"value" needed:"yes"` // V
+		Instrument string    `json:"instrument" needed:"yes"`
+		Passed     *bool     `json:"passed" needed:"yes"` // the pair is the feed
+		Clear      []Cleared `json:"clear"`
+		Note       string    `json:"note"`
 	}
 	// OperatorMembers are of an [Operator].
 	OperatorMembers struct {

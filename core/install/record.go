@@ -140,6 +140,7 @@ type Record struct {
 	Closes []string  `json:"closes,omitempty" seal:"omitempty" most:"60" chars:"100"`
 	Part   []string  `json:"part,omitempty" seal:"omitempty" most:"1000" chars:"100"`
 	Model  string    `json:"model,omitempty" seal:"omitempty" chars:"100"`
+	Clear  []Cleared `json:"clear,omitempty" seal:"omitempty" most:"60"` // who was confirmed clear, as their device had not reported
 	Until  time.Time `json:"until,omitzero" seal:"omitempty"`
 
 	// Operator.
@@ -221,6 +222,13 @@ const (
 
 // TesterKinds lists them.
 var TesterKinds = []TesterKind{ContactTester, MeterTester, SensorTester}
+
+// Cleared is somebody who was confirmed clear before something was energised, how and by whom.
+type Cleared struct {
+	Person string `json:"person" chars:"400" needed:"yes"`
+	How    string `json:"how" chars:"400" needed:"yes"`
+	By     string `json:"by" chars:"400" needed:"yes"`
+}
 
 // Opened is a device that was opened, by its id among those of the house, and how it is kept so.
 type Opened struct {

@@ -2,6 +2,7 @@ import { computed, queries } from './job';
 import { useEffect } from 'react';
 import { afterWrites } from './answer';
 import { type Of } from './client';
+import { reportHere } from './clear';
 import { endEarly } from './early';
 
 interface Changed {
@@ -69,6 +70,7 @@ function changed(e: Changed) {
     for (const of of computed) void queries.invalidateQueries({ queryKey: [of] });
     void queries.invalidateQueries({ queryKey: ['job'] });
   }
+  if (e.what === 'ask') void reportHere(e.id).catch(() => {});
   if (e.what === 'left') void queries.invalidateQueries({ queryKey: ['left'] });
   if (e.what === 'desk') void queries.invalidateQueries({ queryKey: ['desk', e.id] });
   if (e.what !== 'job') return;

@@ -42,6 +42,8 @@ export function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
 }
 
 const held = async (person: string) => (await Promise.all(sources.map(async (s) => s(person)))).flat().sort((a, b) => a.seq - b.seq);
+/** How much of a person waits on this device, refused or not. */
+export const countWaiting = async (person: string) => (await held(person)).length;
 const waiting = async (person: string) => (await held(person)).filter((w) => !w.refused);
 
 /**

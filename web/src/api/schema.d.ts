@@ -243,6 +243,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/clear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who may be on the site, and whose device has reported since a permission was asked for */
+        get: operations["whoIsClear"];
+        put?: never;
+        /** Ask for a permission to energise; every device of the company is asked to report */
+        post: operations["askClear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/dark": {
         parameters: {
             query?: never;
@@ -353,6 +373,25 @@ export interface paths {
         get: operations["forecast"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A device reports that it is there and has nothing waiting to be sent */
+        post: operations["report"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1549,6 +1588,21 @@ export interface components {
             report: components["schemas"]["Report"];
             /** @description points of the walk that stand on no run yet */
             unplaced: components["schemas"]["Unplaced"][];
+        };
+        /** @description Clearance is who may be on a job's site beside who asks to energise. */
+        Clearance: {
+            /**
+             * Format: date-time
+             * @description when the permission was asked for; nothing where it was not, or too long ago
+             */
+            asked: string | null;
+            people: components["schemas"]["OnSite"][];
+        };
+        /** @description Cleared is somebody who was confirmed clear before something was energised, how and by whom. */
+        Cleared: {
+            by: string;
+            how: string;
+            person: string;
         };
         Colleague: {
             authorisations: components["schemas"]["Authorisation"][];
@@ -2756,6 +2810,8 @@ export interface components {
             subject: string;
         };
         NewEnergise: {
+            /** @description who was confirmed clear, as their device had not reported */
+            clear?: components["schemas"]["Cleared"][];
             closes?: string[];
             /** @description Energise: what the person has seen, each one of the asks. */
             confirmed?: string[];
@@ -2793,6 +2849,8 @@ export interface components {
             subject: string;
         };
         NewGuarded: {
+            /** @description who was confirmed clear, as their device had not reported */
+            clear?: components["schemas"]["Cleared"][];
             /** @description Energise: what the person has seen, each one of the asks. */
             confirmed: string[];
             instrument: string;
@@ -3210,6 +3268,17 @@ export interface components {
              * @description across it, to the side that is free; m to the free side
              */
             widthM: number;
+        };
+        /** @description OnSite is somebody who may be on a job's site, and whether their device has reported since the permission was asked for. */
+        OnSite: {
+            id: string;
+            name: string;
+            reported: boolean;
+            /**
+             * Format: date-time
+             * @description when their device last reported; nothing where that is not known
+             */
+            seen: string | null;
         };
         /** @description Opened is a device that was opened, by its id among those of the house, and how it is kept so. */
         OpenedDevice: {
@@ -3969,6 +4038,8 @@ export interface components {
             /** @description when it was said, 2006-01-02T15:04 on the site's clock */
             called?: string;
             circuit: string;
+            /** @description who was confirmed clear, as their device had not reported */
+            clear?: components["schemas"]["Cleared"][];
             /**
              * Format: double
              * @description s
@@ -6139,6 +6210,52 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    whoIsClear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clearance"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askClear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clearance"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     darkSheet: {
         parameters: {
             query?: never;
@@ -6338,6 +6455,27 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Weather"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description taken */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

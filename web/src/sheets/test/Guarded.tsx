@@ -6,13 +6,16 @@ import { useRecord } from '../../api/records';
 import { Caution, Form, Quiet, Row, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
 import { say } from '../../words/words';
+import { useClearance } from './useClearance';
 import { WaitsList } from './WaitsList';
+import { WhoIsClear } from './WhoIsClear';
 
 /** The short deliberate energising that finds which pair is the feed: one record, from the guard posted to proved dead again. */
 export function Guarded({ job }: { job: Of<'JobView'> }) {
   const record = useRecord(job.id);
   const instruments = useCompany().data?.instruments ?? [];
   const { guard, devices } = job.view.tests;
+  const site = useClearance(job.id);
   const [device, setDevice] = useState('');
   const [seen, setSeen] = useState<Record<string, boolean>>({});
   const [text, setText] = useState({ person: '', place: '', value: '', instrument: '', note: '' });
@@ -28,7 +31,7 @@ export function Guarded({ job }: { job: Of<'JobView'> }) {
   );
   const volts = Number(text.value.replace(',', '.'));
   const ready =
-    guard.asks.every((a) => seen[a.id]) && text.person.trim() && text.place.trim() && text.instrument.trim() && text.value.trim() && volts >= 0;
+    guard.asks.every((a) => seen[a.id]) && text.person.trim() && text.place.trim() && text.instrument.trim() && text.value.trim() && volts >= 0 && site.complete;
   const save = (passed: boolean) =>
     record.mutate(
       {
@@ -41,6 +44,7 @@ export function Guarded({ job }: { job: Of<'JobView'> }) {
         note: text.note,
         confirmed: guard.asks.map((a) => a.id),
         passed,
+        ...(site.confirmed.length > 0 && { clear: site.confirmed }),
       },
       {
         onSuccess: () => {
@@ -78,6 +82,7 @@ export function Guarded({ job }: { job: Of<'JobView'> }) {
           label={a.title}
         />
       ))}
+      <WhoIsClear people={site.people} clear={site.clear} onClear={site.setClear} />
       {field('place', say('Pair and place'), say('which pair was read, and where'))}
       {field('value', say('Read, V'))}
       <Pick

@@ -4,6 +4,8 @@ import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
 import { Caution, Form, Quiet, Wrong } from '../../parts/layout';
 import { say } from '../../words/words';
+import { useClearance } from './useClearance';
+import { WhoIsClear } from './WhoIsClear';
 
 interface PermitFormProps {
   job: Of<'JobView'>;
@@ -14,13 +16,14 @@ interface PermitFormProps {
 /** The permission for one closing: what was seen, who closes it and until when, and the locks as they are counted. */
 export function PermitForm({ job, part, use }: PermitFormProps) {
   const record = useRecord(job.id);
+  const site = useClearance(job.id);
   const [seen, setSeen] = useState<Record<string, boolean>>({});
   const [counted, setCounted] = useState('');
   const [person, setPerson] = useState('');
   const [until, setUntil] = useState('');
   const allowed = job.view.may.includes('energise');
   const ends = until ? new Date(`${new Date().toLocaleDateString('sv')}T${until}`).toISOString() : undefined;
-  const ready = use.asks.every((a) => seen[a.id]) && /^\d+$/.test(counted.trim());
+  const ready = use.asks.every((a) => seen[a.id]) && /^\d+$/.test(counted.trim()) && site.complete;
   return (
     <Form
       onSubmit={(e) => {
@@ -32,6 +35,7 @@ export function PermitForm({ job, part, use }: PermitFormProps) {
           confirmed: use.asks.map((a) => a.id),
           counted: Number(counted),
           person: person.trim(),
+          ...(site.confirmed.length > 0 && { clear: site.confirmed }),
           ...(ends && { until: ends }),
         });
       }}
@@ -54,6 +58,7 @@ export function PermitForm({ job, part, use }: PermitFormProps) {
           />
         ))}
       </div>
+      <WhoIsClear people={site.people} clear={site.clear} onClear={site.setClear} />
       <TextField
         label={say('Locks and tags counted where they hang')}
         value={counted}
