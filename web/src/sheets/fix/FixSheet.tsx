@@ -28,11 +28,11 @@ export const FirstFix = (p: SheetProps) => <FixSheet {...p} stage="first fix" />
 export const SecondFix = (p: SheetProps) => <FixSheet {...p} stage="second fix" />;
 
 /** How the conductors have to stand for a step, where it meets any. */
-const needs: Record<string, string> = {
+const needs = (): Record<string, string> => ({
   dead: say('Done dead, proved where you work.'),
   live: say('Live work: only who is authorised, covers and probes as said.'),
   located: say('Enters a wall, a ceiling or the ground: what lies there is found and marked first.'),
-};
+});
 
 /** First or second fix: one task under the other, ticked where the work is done. On a phone, on site. */
 export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 'second fix' }) {
@@ -62,7 +62,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
             />
             <span>
               <Named>{t.title}</Named>
-              {!t.done && needs[t.needs] && <Quiet block>{needs[t.needs]}</Quiet>}
+              {!t.done && needs()[t.needs] && <Quiet block>{needs()[t.needs]}</Quiet>}
               {t.done && t.doneAt && (
                 <>
                   <br />

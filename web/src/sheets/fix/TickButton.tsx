@@ -27,11 +27,7 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
       {asking && (
         <TextField
           autoFocus
-          label={
-            t.others
-              ? say('By what you know that the {{others}} did it', { others: t.others })
-              : say('Why there is no picture')
-          }
+          label={t.others ? say('By what you know that the {{others}} did it', { others: t.others }) : say('Why there is no picture')}
           helperText={t.others ? say('a name, a number, a paper') : undefined}
           value={why}
           onChange={(e) => setWhy(e.target.value)}

@@ -36,7 +36,9 @@ export function Energise({ job }: { job: Of<'JobView'> }) {
       </Details>
       <InUse job={job} />
       <Caution>
-        {say('The local code, the network operator and the licensed person decide. What is permitted here is for one closing, by the person named.')}
+        {say(
+          'The local code, the network operator and the licensed person decide. What is permitted here is for one closing, by the person named.',
+        )}
       </Caution>
       <Quiet block>{say('Switching off and locking a danger needs no permission.')}</Quiet>
     </Section>

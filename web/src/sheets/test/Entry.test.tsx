@@ -184,7 +184,9 @@ test('only the qualified permit, and only what they have seen to', async () => {
   fireEvent.change(screen.getByLabelText(/Locks and tags counted/), { target: { value: '1' } });
   expect(permit.disabled).toBe(false);
   fireEvent.click(permit);
-  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'energise', use: 'test', closes: ['main'], confirmed: ['covers', 'people'], counted: 1 }));
+  await waitFor(() =>
+    expect(sent[0].body).toMatchObject({ kind: 'energise', use: 'test', closes: ['main'], confirmed: ['covers', 'people'], counted: 1 }),
+  );
   fireEvent.click(screen.getByRole('button', { name: 'Into service (1)' }));
   expect(screen.getByText(/Live tests come before service/)).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'Permit' })).toBeNull();

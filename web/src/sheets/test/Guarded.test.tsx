@@ -50,7 +50,14 @@ test('a guarded energising is one record, with who stands guard and what was rea
   expect(found.disabled).toBe(false);
   press('It is the feed');
   await waitFor(() =>
-    expect(sent[0].body).toMatchObject({ kind: 'guarded', subject: 'circuit:c1', person: 'Remy', value: 231.5, passed: true, confirmed: ['apart'] }),
+    expect(sent[0].body).toMatchObject({
+      kind: 'guarded',
+      subject: 'circuit:c1',
+      person: 'Remy',
+      value: 231.5,
+      passed: true,
+      confirmed: ['apart'],
+    }),
   );
 });
 

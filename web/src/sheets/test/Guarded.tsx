@@ -31,7 +31,13 @@ export function Guarded({ job }: { job: Of<'JobView'> }) {
   );
   const volts = Number(text.value.replace(',', '.'));
   const ready =
-    guard.asks.every((a) => seen[a.id]) && text.person.trim() && text.place.trim() && text.instrument.trim() && text.value.trim() && volts >= 0 && site.complete;
+    guard.asks.every((a) => seen[a.id]) &&
+    text.person.trim() &&
+    text.place.trim() &&
+    text.instrument.trim() &&
+    text.value.trim() &&
+    volts >= 0 &&
+    site.complete;
   const save = (passed: boolean) =>
     record.mutate(
       {
@@ -56,7 +62,9 @@ export function Guarded({ job }: { job: Of<'JobView'> }) {
   return (
     <Form pad="s" onSubmit={(e) => e.preventDefault()}>
       <Caution>
-        {say('Last resort, once per pair: try the continuity of the pair first. Every proof in reach ends with it, and each place is proved dead anew.')}
+        {say(
+          'Last resort, once per pair: try the continuity of the pair first. Every proof in reach ends with it, and each place is proved dead anew.',
+        )}
       </Caution>
       <Pick
         label={say('Which device is closed for the moment')}

@@ -6,7 +6,7 @@ import { P, Quiet, Row } from '../../parts/layout';
 import { say } from '../../words/words';
 
 type Card = keyof Of<'SwitchingCards'>;
-const cards: { id: Card; name: string; says: string }[] = [
+const cards = (): { id: Card; name: string; says: string }[] => [
   { id: 'off', name: say('Off, planned'), says: say('Shed load first: each circuit, then what they share, the main switch last.') },
   { id: 'emergency', name: say('Off, emergency'), says: say('The main switch at once, then every source of its own that still feeds.') },
   { id: 'on', name: say('On'), says: say('One after the other, each with its permission; look and read before the next.') },
@@ -17,7 +17,7 @@ export function OffOnCards({ job }: { job: Of<'JobView'> }) {
   const { tests } = job.view;
   const [card, setCard] = useState<Card>('off');
   const [ticked, setTicked] = useState<Record<string, boolean>>({});
-  const shown = cards.find((c) => c.id === card)!;
+  const shown = cards().find((c) => c.id === card)!;
   const named = new Map(tests.devices.map((d) => [d.id, d]));
   return (
     <>
@@ -33,7 +33,7 @@ export function OffOnCards({ job }: { job: Of<'JobView'> }) {
         }}
         sx={{ my: 1, '& .MuiToggleButton-root': { minHeight: 44, textTransform: 'none', color: 'var(--ink)', lineHeight: 1.25 } }}
       >
-        {cards.map((c) => (
+        {cards().map((c) => (
           <ToggleButton key={c.id} value={c.id}>
             {c.name}
           </ToggleButton>

@@ -11,7 +11,7 @@ import { WaitsList } from './WaitsList';
 const Frame = styled('div')({ padding: '8px 0', '& + &': { borderTop: '1px solid var(--rule)' } });
 
 /** How a part stands, and in which colour. */
-const states: Record<string, { mark: Of<'Verdict'>; says: string }> = {
+const states = (): Record<string, { mark: Of<'Verdict'>; says: string }> => ({
   locked: { mark: 'unknown', says: say('open, under a lock') },
   open: { mark: 'unknown', says: say('open: nobody permitted to close it') },
   before: { mark: 'unknown', says: say('as it was before the job') },
@@ -19,18 +19,18 @@ const states: Record<string, { mark: Of<'Verdict'>; says: string }> = {
   service: { mark: 'pass', says: say('in service') },
   lapsed: { mark: 'fail', says: say('live, permission lapsed: switch off') },
   stray: { mark: 'fail', says: say('live without permission: switch off') },
-};
+});
 
-const uses: Record<string, string> = {
+const uses = (): Record<string, string> => ({
   test: say('For test'),
   service: say('Into service'),
   restore: say('Restore'),
-};
+});
 
 /** A part that one closing makes live: how it stands, and the permission for each use of it. */
 export function Part({ job, part, open, onOpen }: { job: Of<'JobView'>; part: Of<'EnergisePart'>; open: boolean; onOpen: () => void }) {
   const [use, setUse] = useState<string>();
-  const state = states[part.state] ?? { mark: 'unknown' as const, says: part.state };
+  const state = states()[part.state] ?? { mark: 'unknown' as const, says: part.state };
   const chosen = part.for.find((f) => f.use === (use ?? (part.state === 'test' ? 'service' : 'test'))) ?? part.for[0];
   const settled = part.state === 'service';
   return (
@@ -70,7 +70,7 @@ export function Part({ job, part, open, onOpen }: { job: Of<'JobView'>; part: Of
               >
                 {part.for.map((f) => (
                   <ToggleButton key={f.use} value={f.use} data-use={f.use}>
-                    {uses[f.use]}
+                    {uses()[f.use]}
                     {f.waits.length > 0 && ` (${f.waits.length})`}
                   </ToggleButton>
                 ))}
