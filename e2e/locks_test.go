@@ -43,7 +43,7 @@ func TestTwoPeopleAtOneBoard(t *testing.T) {
 	tobias.See("No snags.")
 	tobias.sheet(id, "test")
 	tobias.See("The lock of Jana Okell is in place (padlock 2, tag TM): only its owner takes it off.")
-	tobias.Has(`input[name="counted"][disabled]`)
+	tobias.Until("no permission to give", `!document.querySelector('[data-permit]')`)
 	tobias.See("Opened: Main switch")
 
 	// Up again, what she did arrives; she takes both of her locks off.
@@ -72,6 +72,7 @@ func TestTwoPeopleAtOneBoard(t *testing.T) {
 	tobias.Until("her lock", `!!document.querySelector('[data-lock="Jana Okell"]')`)
 	jana.Press("My lock is off")
 	tobias.Until("no lock again", `!document.querySelector('[data-lock-strip]')`)
+	tobias.Has(`[data-person="Jana Okell"][data-reported="true"]`) // her phone reports by itself as he asks
 	tobias.permit()
 	assert.LessOrEqual(t, tobias.Sideways(), 0)
 }

@@ -108,6 +108,9 @@ func RoomPlace(id string) string      { return roomPlace + id }
 func FoundPlace(id string) string     { return foundPlace + id }
 func EnclosurePlace(id string) string { return enclosurePlace + id }
 
+// Found reports whether a place is every cable that is found in a room, which the room's accessories are part of.
+func Found(place string) bool { return strings.HasPrefix(place, foundPlace) }
+
 // House is a job as what can be opened and where people work.
 type House struct {
 	Devices []Device

@@ -231,7 +231,7 @@ func (p *parting) part(name string, closes ...string) Part {
 	}
 	for _, id := range places {
 		out.places[id] = true
-		if at, ok := p.house.Place(id); ok {
+		if at, ok := p.house.Place(id); ok && !isolate.Found(id) && !slices.Contains(out.Reaches, at.Name) {
 			out.Reaches = append(out.Reaches, at.Name)
 		}
 	}

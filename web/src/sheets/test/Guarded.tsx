@@ -60,7 +60,7 @@ export function Guarded({ job }: { job: Of<'JobView'> }) {
       },
     );
   return (
-    <Form pad="s" onSubmit={(e) => e.preventDefault()}>
+    <Form onSubmit={(e) => e.preventDefault()}>
       <Caution>
         {say(
           'Last resort, once per pair: try the continuity of the pair first. Every proof in reach ends with it, and each place is proved dead anew.',
@@ -71,7 +71,7 @@ export function Guarded({ job }: { job: Of<'JobView'> }) {
         name="guardedDevice"
         value={device}
         onChange={setDevice}
-        empty={say('nobody knows which feeds the pair: it may lead anywhere')}
+        empty={say('not known: it may lead anywhere')}
         options={devices.map((d) => ({ id: d.id, name: d.name }))}
       />
       {device === '' && guard.waits.length > 0 && <WaitsList job={job.id} waits={guard.waits} />}

@@ -13,7 +13,6 @@ export function SwitchedOn({ job }: { job: Of<'JobView'> }) {
   const [note, setNote] = useState('');
   return (
     <Form
-      pad="s"
       onSubmit={(e) => {
         e.preventDefault();
         record.mutate({ kind: 'switched-on', subject: device, note }, { onSuccess: () => setNote('') });
