@@ -79,6 +79,7 @@ func TestACircuitThatLeavesReachesEverySheet(t *testing.T) {
 
 		c.made(id, c.isolates(id))
 		c.made(id, ticks("c1-part", true))
+		c.made(id, ticks(u.Room+"-locate", true))
 		assert.Empty(t, closed(u.Room+"-boxes"))
 		assert.Empty(t, c.darkOf(id).Abandoned)
 		report := reportOf(c, id, "c1")

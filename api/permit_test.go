@@ -93,7 +93,8 @@ func TestEnergiseByPartReachesEverySheet(t *testing.T) {
 		c.held(id, ticks(made.ID+"-board", true), 409, "First:")
 
 		page := c.pdf("/api/jobs/" + id + "/in-use.pdf")
-		for _, said := range []string{x.used, x.not, old.Name, made.Name, "counts as live", "Nothing on this page is leave to open or to cut", "at the end of"} {
+		for _, said := range []string{x.used, x.not, old.Name, made.Name, "counts as live", "Nothing on this page is leave to open or to cut",
+			"at the end of"} {
 			assert.Contains(t, page, said)
 		}
 		assert.Contains(t, c.pdf("/api/jobs/"+id+"/pack"), "nothing of it was altered or begun")

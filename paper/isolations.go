@@ -113,7 +113,11 @@ func (p *pack) isolation(r *install.Record) string {
 	}
 	opened := []string{}
 	for _, o := range r.Opens {
-		opened = append(opened, p.deviceName(o.Device)+" ("+p.words.Say(string(keptBy[o.Kept]))+when("; ", map[bool]string{true: p.words.Say("automatic start disabled")}[o.StartOff])+")")
+		kept := p.words.Say(string(keptBy[o.Kept]))
+		if o.StartOff {
+			kept = join("; ", kept, p.words.Say("automatic start disabled"))
+		}
+		opened = append(opened, p.deviceName(o.Device)+" ("+kept+")")
 	}
 	return join("; ", r.By+": "+strings.Join(opened, ", "), when(p.words.Say("lock and tag "), r.LockTag), p.tester(r), p.read(r), stays)
 }

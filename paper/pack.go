@@ -8,8 +8,8 @@ import (
 	"strings"
 
 	"arvelt/core/install"
-	"arvelt/core/proving"
 	"arvelt/core/outdoor"
+	"arvelt/core/proving"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/whole"

@@ -90,7 +90,8 @@ var sets = map[string]set{
 	"lineSides": typed([]string{"top", "bottom", "left", "right"}), "metals": typed([]string{"cu", "al"}),
 	"runKinds": typed([]string{Trench, Overhead}), "obstructionOptions": typed(ObstructionOptions),
 	"moistures": typed([]Moisture{Wet, Damp, Dry}), "rodModes": typed([]string{"vertical", "slant", "flat"}), "baths": typed(Baths), "pointStates": typed(PointStates),
-	"arresters": typed([]string{"none", "in sight", "hidden"}), "nears": typed(Nears), "coverings": typed(Coverings), "trips": typed(TripsOf), "laterKinds": typed(LaterKinds), "keepings": typed(Keepings), "permitUses": typed(PermitUses), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),
+	"arresters": typed([]string{"none", "in sight", "hidden"}), "nears": typed(Nears), "coverings": typed(Coverings), "trips": typed(TripsOf), "laterKinds": typed(LaterKinds), "keepings": typed(Keepings),
+	"permitUses": typed(PermitUses), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),
 	"foundStates": typed(FoundStates), "foundColours": typed([]string{"old", "new", "mixed"}), "wirings": typed(Wirings),
 	"hazardKinds": {terms: func(*Terms) []string { return hazardNames() }},
 

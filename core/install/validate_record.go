@@ -32,25 +32,8 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.needed("note", r.Note, 400)
 	case Isolation, ProvedDead, TesterProof, Withdrawal, LockOff, LockTold:
 		c.isolating(r, t)
-	case SwitchedOn:
-		c.needed("note", r.Note, 400)
-	case RetestOrder:
-		c.needed("subject", r.Subject, 80)
-		c.needed("note", r.Note, 400)
-	case Guarded:
-		c.needed("person", r.Person, 400)
-		c.needed("place", r.Place, 400)
-		c.needed("instrument", r.Instrument, 400)
-		if r.Value == nil {
-			c.say("value", "nothing", c.w.Say("the voltage that was read, V"))
-		} else {
-			c.between("value", *r.Value, 0, 2000, "V")
-		}
-		if r.Passed == nil {
-			c.say("passed", "nothing", c.w.Say("yes or no: whether the pair is the feed"))
-		}
-	case Energise:
-		c.permit(r)
+	case SwitchedOn, RetestOrder, Guarded, Energise:
+		c.energising(r)
 	case LooseEnd:
 		if !r.Done {
 			c.needed("note", r.Note, 400)
@@ -121,6 +104,31 @@ func (c *checker) byKind(r Record, t Terms) {
 		if r.Called != "" {
 			c.called(r.Called)
 		}
+	}
+}
+
+// energising holds what is recorded of switching on to what one of its kind says.
+func (c *checker) energising(r Record) {
+	switch r.Kind {
+	case SwitchedOn:
+		c.needed("note", r.Note, 400)
+	case RetestOrder:
+		c.needed("subject", r.Subject, 80)
+		c.needed("note", r.Note, 400)
+	case Guarded:
+		c.needed("person", r.Person, 400)
+		c.needed("place", r.Place, 400)
+		c.needed("instrument", r.Instrument, 400)
+		if r.Value == nil {
+			c.say("value", "nothing", c.w.Say("the voltage that was read, V"))
+		} else {
+			c.between("value", *r.Value, 0, 2000, "V")
+		}
+		if r.Passed == nil {
+			c.say("passed", "nothing", c.w.Say("yes or no: whether the pair is the feed"))
+		}
+	case Energise:
+		c.permit(r)
 	}
 }
 

@@ -129,8 +129,8 @@ type House struct {
 
 // Of is the house of a job as it stands now: with what the job takes out, until that was parted.
 func Of(job *install.Job, terms *install.Terms) *House {
-	h := &House{job: job, terms: terms, net: &network.Net{}, names: map[string]string{}, place: map[string]int{}, incoming: map[string]string{}, Devices: []Device{},
-		Places: []Place{}, mainBoard: "head"}
+	h := &House{job: job, terms: terms, net: &network.Net{}, names: map[string]string{}, place: map[string]int{}, incoming: map[string]string{},
+		Devices: []Device{}, Places: []Place{}, mainBoard: "head"}
 	h.neutral = !h.twoLegs() && job.Supply.Earthing != install.TNS && job.Supply.Earthing != install.TNCS
 	h.supply()
 	h.boards()

@@ -535,8 +535,8 @@ func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string
 	if far {
 		after = farEnd(job, c)
 	}
-	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1, Far: far, After: after,
-		Hours: hours(list, "board"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit,
+	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,
+		Far: far, After: after, Hours: hours(list, "board"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit,
 		StaysLive: w.Say(string(incomingLive)),
 		Caution:   w.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
 	add(Task{ID: "torque", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("tighten every terminal to its manufacturer's torque and note it"), Crew: 1,

@@ -64,7 +64,8 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		}
 	case install.SwitchedOn:
 		if _, ok := facts.scope(job, who, now).house.Device(r.Subject); r.Subject != "" && !ok {
-			return install.Errors{{Field: "switched-on.subject", Value: r.Subject, Accept: w.Say("a device of the installation, or nothing where nobody knows which")}}
+			return install.Errors{{Field: "switched-on.subject", Value: r.Subject,
+				Accept: w.Say("a device of the installation, or nothing where nobody knows which")}}
 		}
 	case install.Guarded:
 		return allowGuarded(job, who, r, facts, now)

@@ -101,7 +101,8 @@ var (
 )
 
 func iso(by string, at time.Time) install.Record {
-	return install.Record{ID: by + at.Format(time.RFC3339), Kind: install.Isolation, By: by, At: at.UTC(), Authorised: true, LockTag: "4", Tester: "T", TesterKind: install.ContactTester,
+	return install.Record{ID: by + at.Format(time.RFC3339), Kind: install.Isolation, By: by, At: at.UTC(), Authorised: true, LockTag: "4", Tester: "T",
+		TesterKind:   install.ContactTester,
 		ProvedBefore: true, ProvedAfter: true, Opens: []install.Opened{{Device: "main", Kept: install.ByLock}}, Proofs: []install.Proof{{At: "board:"}}}
 }
 

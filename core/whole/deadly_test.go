@@ -147,7 +147,8 @@ func (o *oracle) closed(n int) bool {
 // closesAny reports whether an act closes one of some devices, or may.
 func closesAny(e install.Record, opens []install.Opened) bool {
 	return slices.ContainsFunc(opens, func(o install.Opened) bool {
-		return e.Kind == install.Energise && slices.Contains(e.Closes, o.Device) || (e.Kind == install.SwitchedOn || e.Kind == install.Guarded) && (e.Subject == "" || e.Subject == o.Device)
+		stray := e.Kind == install.SwitchedOn || e.Kind == install.Guarded
+		return e.Kind == install.Energise && slices.Contains(e.Closes, o.Device) || stray && (e.Subject == "" || e.Subject == o.Device)
 	})
 }
 
@@ -387,7 +388,8 @@ func TestNoAcceptedActIsDeadly(t *testing.T) {
 				if energised[seed%len(trials)] > 0 && r.Kind != install.Reading && rnd.IntN(4) == 0 {
 					for _, part := range Of(j, nil, vik, now).Tests.Parts {
 						if part.Permit != nil && part.Lapsed == "" && part.State != proving.PartLocked {
-							require.Empty(t, o.energised(*part.Permit, true), "sequence %d, act %d: %s stands after %s by %s", seed, step, part.Name, r.Kind, r.By)
+							require.Empty(t, o.energised(*part.Permit, true), "sequence %d, act %d: %s stands after %s by %s", seed, step, part.Name,
+								r.Kind, r.By)
 							stood++
 						}
 					}
@@ -422,11 +424,12 @@ func solar() *install.Job {
 func solar120() *install.Job {
 	yes, fault, watts := true, 9.0, 4500.0
 	j := &install.Job{Format: install.Format, Ref: "T-2", Title: "Range", Kind: install.Addition, Practice: "split120",
-		Rules: install.Rules{Edition: Practices["split120"].Opening().Edition}, Schools: install.Schools{}, Records: []install.Record{}, Seals: []install.Seal{},
-		Site: install.Site{Customer: "A. Person", Address: "1 Test Row"}, Board: install.Board{Name: "A"}}
+		Rules: install.Rules{Edition: Practices["split120"].Opening().Edition}, Schools: install.Schools{}, Records: []install.Record{},
+		Seals: []install.Seal{}, Site: install.Site{Customer: "A. Person", Address: "1 Test Row"}, Board: install.Board{Name: "A"}}
 	j.Supply = install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, PFCkA: install.Fact{Value: &fault, Basis: install.Measured}, MainFuseA: num(200),
 		EarthMM2: num(25)}
-	j.Loads = install.Loads{AreaM2: num(160), Items: []install.Load{{Name: "Water heater", Category: "appliance", Watts: &watts, Count: 1, Basis: install.Measured}}}
+	j.Loads = install.Loads{AreaM2: num(160), Items: []install.Load{{Name: "Water heater", Category: "appliance", Watts: &watts, Count: 1,
+		Basis: install.Measured}}}
 	k := Practices["split120"].Defaults("range")
 	k.ID, k.Name, k.Protection.Way, k.Protection.RCDType, k.Protection.IdnMA = "c1", "Range", 1, "GFCI", 6
 	for i := range k.Route.Segments {
@@ -494,8 +497,8 @@ func act(rnd *rand.Rand, o *oracle) []install.Record {
 		switch rnd.IntN(4) {
 		case 0:
 			v, yes := 231.0, true
-			return []install.Record{{Kind: install.Guarded, By: by, Subject: pick([]string{"", "main", "own:c2", "circuit:c1"}), Person: "Ap", Place: "grey pair",
-				Value: &v, Passed: &yes, Instrument: "MFT-4", Confirmed: []string{"apart", "people", "off", "dead"}}}
+			return []install.Record{{Kind: install.Guarded, By: by, Subject: pick([]string{"", "main", "own:c2", "circuit:c1"}), Person: "Ap",
+				Place: "grey pair", Value: &v, Passed: &yes, Instrument: "MFT-4", Confirmed: []string{"apart", "people", "off", "dead"}}}
 		case 1:
 			return []install.Record{{Kind: install.SwitchedOn, By: by, Subject: pick([]string{"", "main", "own:c2", "circuit:c1"}), Note: "it hums"}}
 		}

@@ -131,8 +131,8 @@ func answer(id string, ok bool) install.Record {
 
 func energise() install.Record {
 	counted := 1
-	return install.Record{Kind: install.Energise, Use: install.ForTest, Closes: []string{"main"}, Confirmed: []string{"covers", "people", "guarded", "own-lock"},
-		Counted: &counted}
+	return install.Record{Kind: install.Energise, Use: install.ForTest, Closes: []string{"main"}, Counted: &counted,
+		Confirmed: []string{"covers", "people", "guarded", "own-lock"}}
 }
 
 // ready works a designed job to the point of energising.
