@@ -20,6 +20,7 @@ export const useWhoIsClear = (id: string) =>
     queryKey: ['clear', id],
     queryFn: () => ask(api.GET('/api/jobs/{id}/clear', at(id))),
     refetchInterval: 3000,
+    refetchIntervalInBackground: true, // whoever waits for it may look at another page
   });
 
 /** Reports that this device is there, where nothing waits on it to be sent. Where it does not get through it counts as not seen. */
