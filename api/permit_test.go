@@ -108,7 +108,7 @@ func TestEnergiseByPartReachesEverySheet(t *testing.T) {
 		assert.False(t, usedNow()[old.ID].InUse)
 		remy.held(id, put{"kind": "switched-on", "subject": "lamp", "note": "x"}, 422, "switched-on.subject")
 		v = remy.made(id, put{"kind": "switched-on", "subject": "circuit:" + old.ID, "note": "the painter wanted light"})
-		assert.Equal(t, proving.PartLocked, partOf(t, v, "circuit:"+old.ID).State)
+		assert.Equal(t, proving.PartStray, partOf(t, v, "circuit:"+old.ID).State)
 		v = c.read(id)
 		assert.Nil(t, v.View.Tests.Isolation, "what was read dead proves nothing any more")
 		assert.Contains(t, v.View.Tests.Isolations[0].Flaws[0], "by Remy Stroud")

@@ -143,15 +143,24 @@ func partingOf(s *Sheet, job *install.Job, tests []rulebook.Test, facts *Facts, 
 	return p
 }
 
-// locked are the devices that a lock keeps open, whosever.
+// locked are the devices that a lock keeps open, whosever; not one that was switched on all the same, and none where nobody knows which was.
 func locked(job *install.Job) []string {
 	out := []string{}
 	for _, l := range Locks(job) {
 		for _, o := range openedBy(job, &l) {
-			out = append(out, o.Device)
+			if !strayed(job, &l, o.Device) {
+				out = append(out, o.Device)
+			}
 		}
 	}
 	return out
+}
+
+// strayed reports whether a device was switched on without permission since a lock was hung, or may have been.
+func strayed(job *install.Job, lock *install.Record, device string) bool {
+	return slices.ContainsFunc(job.Records, func(r install.Record) bool {
+		return r.Kind == install.SwitchedOn && (r.Subject == "" || r.Subject == device) && !lock.Moment().After(r.Moment())
+	})
 }
 
 // events finds what was last recorded of each device.

@@ -119,9 +119,9 @@ type Facts struct {
 	House *isolate.House
 	Terms *install.Terms
 	// Open are steps of first and second fix that are not done. Fails are checks of the design that fail, Service those that wait for something
-	// before anything is put into service.
-	Open           []OpenStep
-	Fails, Service []Waits
+	// before anything is put into service, Asked those of which the network operator is asked before the work and has not agreed.
+	Open                  []OpenStep
+	Fails, Service, Asked []Waits
 	// Begun are the places where work was done that a dead test proves, by circuit; under the empty id whatever belongs to none.
 	Begun map[string][]string
 }
@@ -339,7 +339,7 @@ func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.
 			return w.Say("Older than the test it comes after: do it again.")
 		}
 	}
-	if !t.Live && !t.Origin {
+	if !t.Origin { // of a live test too: work that came after it voids it
 		for _, circuit := range []string{t.Circuit, ""} {
 			for _, m := range facts.Worked[circuit] {
 				if !r.Moment().After(m) {

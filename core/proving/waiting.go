@@ -270,7 +270,13 @@ func (x *waiting) backfed() {
 func (x *waiting) design() {
 	w := x.job.Words
 	for _, f := range x.facts.Fails {
-		if x.circuitIn(f.Circuit) {
+		// What is live is ended by what fails of its own circuits, not by what is planned for the rest of the house.
+		if x.circuitIn(f.Circuit) && (!x.stands || f.Circuit != "") {
+			x.add(f.Sheet, f.Circuit, w.Say("The design is not in order: %s.", f.Why))
+		}
+	}
+	for _, f := range x.facts.Asked {
+		if !x.stands && x.circuitIn(f.Circuit) {
 			x.add(f.Sheet, f.Circuit, w.Say("The design is not in order: %s.", f.Why))
 		}
 	}
@@ -309,15 +315,15 @@ func (x *waiting) feedsBoard(device string) bool {
 	return ok && (d.Kind == isolate.IntakeKind || d.Kind == isolate.SwitchKind)
 }
 
-// excused reports whether a step does not hold the part: nothing of it is begun where the part is live, and either its circuit is locked off, or
-// what was there before is restored.
+// excused reports whether a step does not hold the part: nothing of it is begun where the part is live, and its circuit is locked off, or what
+// was there before is restored, or what it would be added to is live already.
 func (x *waiting) excused(o *OpenStep, restores bool) bool {
 	for _, place := range o.Places {
 		if x.in(place) && x.facts.begun(o.Circuit, place) {
 			return false
 		}
 	}
-	if restores {
+	if restores || x.stands {
 		return true
 	}
 	k := x.job.CircuitByID(o.Circuit)

@@ -246,7 +246,7 @@ func (o *oracle) energised(r install.Record, stands bool) string {
 			continue
 		}
 		switch begun := o.ticked(task); {
-		case place == "board:" && !connected && (restores || open["circuit:c1"] && !slices.Contains(r.Closes, "circuit:c1")):
+		case place == "board:" && !connected && (restores || stands || open["circuit:c1"] && !slices.Contains(r.Closes, "circuit:c1")):
 		case restores && task == "c2-replace" && !begun:
 		default:
 			return "live with " + task + " open"

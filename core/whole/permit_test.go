@@ -1,6 +1,7 @@
 package whole
 
 import (
+	"slices"
 	"testing"
 	"time"
 
@@ -233,6 +234,22 @@ func TestIntoServiceAfterItsLiveTests(t *testing.T) {
 	s.must(serve())
 	assert.Empty(t, Of(s.j, nil, vik, s.now).Tests.NotOn)
 	s.refused(serve(), "Already permitted")
+
+	// What another circuit is to get does not end it; work on its own circuit does, and voids what was read live before.
+	more := s.j.Circuits[0]
+	more.ID, more.Name, more.Protection.Way = "c9", "Kiln", 3
+	s.j.Circuits = append(s.j.Circuits, more)
+	assert.Equal(t, proving.PartService, s.part("main").State, s.part("main").Lapsed)
+	s.j.Circuits = s.j.Circuits[:1]
+	s.must(isolation())
+	s.must(install.Record{Kind: install.Tick, Subject: "c1-torque"})
+	s.worked("c1-torque")
+	s.refused(serve(), "Dead tests come first")
+	for id, v := range map[string]float64{"r1r2": 0.09, "insulation-ln": 200, "insulation-le": 200, "insulation-ne": 200} {
+		s.must(reading(id, v))
+	}
+	s.must(answer("polarity-dead", true))
+	s.refused(serve(), "Live tests come before service")
 }
 
 // What was switched on without permission is recorded whatever it breaks, ends the isolations that it may have undone, and is switched off.
@@ -339,4 +356,24 @@ func TestAutomaticStartIsDisabled(t *testing.T) {
 	r.Opens[1].StartOff = true
 	s.must(r)
 	s.must(reading("r1r2", 0.1))
+}
+
+// Where the operator is asked before the work, nothing of it is energised before they agreed.
+func TestTheOperatorsAgreementComesBeforePower(t *testing.T) {
+	s := &site{T: t, j: designed(), now: day}
+	more := s.j.Circuits[0]
+	more.ID, more.Name, more.Protection.Way = "c9", "Second charge point", 3
+	s.j.Circuits = append(s.j.Circuits, more)
+	waits := func() (out []string) {
+		for _, x := range s.part("main").For[0].Waits {
+			out = append(out, x.Why)
+		}
+		return out
+	}
+	const asks = "The design is not in order: the operator's agreement before the work."
+	assert.Contains(t, waits(), asks)
+	for _, path := range []string{"applied", "agreed"} {
+		s.must(install.Record{Kind: install.Operator, Path: path, Reference: "N-2", Person: "Ms Lund", Called: "2026-05-04T09:30"})
+		assert.Equal(t, path == "applied", slices.Contains(waits(), asks))
+	}
 }

@@ -212,7 +212,7 @@ func factsOf(job *install.Job, p rulebook.Book, by *plan.Practice, tasks []plan.
 	f.House, f.Terms = by.House, by.Terms
 	for i := range checks {
 		if c := &checks[i]; by.Asks[c.Circuit] && c.Of().Who == working.Operator && c.Verdict.Worse(working.Caution) && c.Verdict != working.Fail {
-			f.Fails = append(f.Fails, proving.Waits{Why: job.Words.Say("the operator's agreement before the work"), Sheet: c.Sheet, Circuit: c.Circuit})
+			f.Asked = append(f.Asked, proving.Waits{Why: job.Words.Say("the operator's agreement before the work"), Sheet: c.Sheet, Circuit: c.Circuit})
 		}
 	}
 	if job.Trait().Report {
