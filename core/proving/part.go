@@ -282,6 +282,8 @@ func (p *parting) feeds(closes []string, use install.PermitUse) (places, back []
 func (p *parting) lapsed(part *Part) string {
 	w, r := p.job.Words, part.Permit
 	switch {
+	case len(part.places) == 0 && len(r.Part) > 0:
+		return w.Say("what feeds it was opened since: it is energised anew.")
 	case !r.Until.IsZero() && !p.now.Before(r.Until):
 		return w.Say("it was given until %s.", r.Until.In(p.now.Location()).Format("2006-01-02 15:04"))
 	case r.Use == install.ForTest && r.At.In(p.now.Location()).Format(time.DateOnly) != p.now.Format(time.DateOnly):
