@@ -131,6 +131,9 @@ type Calculation struct {
 	Title string `json:"title"`
 }
 
+// CardLine CardLine is one device of a card.
+type CardLine = proving.CardLine
+
 // Carry Carry is one load on a standby source.
 type Carry = install.Carry
 
@@ -1183,7 +1186,7 @@ type SurveyTerms struct {
 	Switching  []string        `json:"switching"`
 }
 
-// SwitchingCards Cards are the orders in which devices are opened and closed, by id.
+// SwitchingCards Cards are the orders in which the devices of a house are opened and closed.
 type SwitchingCards = proving.Cards
 
 // TakeBack TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest.

@@ -4,6 +4,7 @@ import (
 	"io"
 	"time"
 
+	"arvelt/core/proving"
 	"arvelt/core/whole"
 )
 
@@ -51,7 +52,7 @@ func Cards(w io.Writer, v *whole.View, ctx Context, now time.Time) error {
 	p.line(p.words.Say("A card is an order of hands and no proof: only a lock of one's own, and readings, make dead. What stays live stays live."))
 	for _, card := range []struct {
 		title, says string
-		ids         []string
+		lines       []proving.CardLine
 	}{
 		{p.words.Say("Off, emergency"), p.words.Say("The main switch at once, then every source of its own that still feeds."), v.Tests.Cards.Emergency},
 		{p.words.Say("Off, planned"), p.words.Say("Shed load first: each circuit, then what they share, the main switch last."), v.Tests.Cards.Off},
@@ -59,16 +60,10 @@ func Cards(w io.Writer, v *whole.View, ctx Context, now time.Time) error {
 	} {
 		p.heading(card.title)
 		p.line(card.says)
-		for i, id := range card.ids {
-			at := ""
-			for _, d := range v.Tests.Devices {
-				if d.ID == id {
-					at = join(", ", d.At, d.Poles)
-				}
-			}
-			p.pair("[  ]  "+p.words.Say("%d. %s", i+1, p.deviceName(id)), at)
+		for i, line := range card.lines {
+			p.pair("[  ]  "+p.words.Say("%d. %s", i+1, line.Name), line.At)
 		}
-		if len(card.ids) == 0 {
+		if len(card.lines) == 0 {
 			p.line(p.words.Say("Nothing."))
 		}
 	}

@@ -76,6 +76,7 @@ var model = map[string]reflect.Type{
 	"EnergisePart":      reflect.TypeFor[proving.Part](),
 	"CircuitInUse":      reflect.TypeFor[proving.Used](),
 	"GuardedEnergising": reflect.TypeFor[proving.Guard](),
+	"CardLine":          reflect.TypeFor[proving.CardLine](),
 	"SwitchingCards":    reflect.TypeFor[proving.Cards](),
 	"BoardLive":         reflect.TypeFor[proving.BoardLive](),
 	"LockedDevice":      reflect.TypeFor[proving.LockedDevice](),

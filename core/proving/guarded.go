@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"arvelt/core/install"
-	"arvelt/core/isolate"
 	"arvelt/core/words"
 	"arvelt/core/working"
 )
@@ -89,41 +88,4 @@ func allowGuarded(job *install.Job, who install.Person, r install.Record, facts 
 		}
 	}
 	return nil
-}
-
-// OffCard are the devices in the order in which they are opened: loads first, then sources of the customer's own, then what several circuits
-// share, the switches last; in an emergency the main switch at once, and what still feeds after it.
-func OffCard(house *isolate.House, emergency bool) []isolate.Device {
-	rank := map[isolate.Kind]int{isolate.CircuitKind: 0, isolate.SourceKind: 1, isolate.SharedKind: 2, isolate.SwitchKind: 3}
-	out := slices.DeleteFunc(slices.Clone(house.Devices), func(d isolate.Device) bool { return d.Kind == isolate.IntakeKind })
-	slices.Reverse(out) // within a kind from the ends towards the supply
-	slices.SortStableFunc(out, func(a, b isolate.Device) int { return rank[a.Kind] - rank[b.Kind] })
-	if !emergency {
-		return out
-	}
-	first := slices.DeleteFunc(slices.Clone(out), func(d isolate.Device) bool { return d.ID != isolate.Main && d.Kind != isolate.SourceKind })
-	slices.SortStableFunc(first, func(a, b isolate.Device) int { return rank[b.Kind] - rank[a.Kind] })
-	return first
-}
-
-// OnCard are the devices in the order in which they are closed again: the planned order backwards.
-func OnCard(house *isolate.House) []isolate.Device {
-	out := OffCard(house, false)
-	slices.Reverse(out)
-	return out
-}
-
-// Cards are the orders in which devices are opened and closed, by id.
-type Cards struct {
-	Off       []string `json:"off"`       // planned
-	Emergency []string `json:"emergency"` // at once
-	On        []string `json:"on"`
-}
-
-func idsOf(devices []isolate.Device) []string {
-	out := []string{}
-	for _, d := range devices {
-		out = append(out, d.ID)
-	}
-	return out
 }

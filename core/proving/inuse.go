@@ -38,18 +38,11 @@ func (s *Sheet) inUse(job *install.Job, facts *Facts, live *Live) []Used {
 		u.InUse, u.Says = s.used(job, live, isolate.CircuitPlace(k.ID), k.State == install.NewCircuit, len(facts.Worked[k.ID]) > 0, once, now)
 		out = append(out, u)
 	}
-	for b := range job.EachBoard() {
-		for _, way := range b.Ways { // what was there and is no circuit of the job
-			if way.Device == "" || way.Circuit != "" || strings.TrimSpace(way.Label) == "" || slices.ContainsFunc(job.On(b), func(k *install.Circuit) bool {
-				return k.Protection.Way == way.No
-			}) {
-				continue
-			}
-			u := Used{Name: way.Label, Where: b.Called(job.Words)}
-			u.InUse, u.Says = s.used(job, live, isolate.BoardPlace(b), false, false, once, now)
-			out = append(out, u)
-		}
-	}
+	eachOtherWay(job, func(b *install.Board, way *install.Way) {
+		u := Used{Name: way.Label, Where: b.Called(job.Words)}
+		u.InUse, u.Says = s.used(job, live, isolate.BoardPlace(b), false, false, once, now)
+		out = append(out, u)
+	})
 	slices.SortStableFunc(out, func(a, b Used) int {
 		switch {
 		case a.InUse == b.InUse:

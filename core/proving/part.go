@@ -237,6 +237,14 @@ func (p *parting) part(name string, closes ...string) Part {
 	places, back := p.feeds(closes, "")
 	if out.Permit != nil && len(r.Closes) > 0 {
 		places = slices.DeleteFunc(slices.Clone(r.Part), func(id string) bool { return p.live.At(id) == nil })
+		if len(places) > 0 { // what a lock no longer keeps out may be live again, whether anybody permitted it or not
+			reached, _ := p.feeds(closes, install.RestoreUse)
+			for _, id := range reached {
+				if !slices.Contains(places, id) {
+					places = append(places, id)
+				}
+			}
+		}
 	}
 	for _, id := range places {
 		out.places[id] = true

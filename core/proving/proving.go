@@ -145,7 +145,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	s.NotOn, s.Use = s.notInService(job, facts, live), s.inUse(job, facts, live)
 	s.lapse(job, facts.House, tests)
 	s.Guard, s.Boards = s.guard(job, facts, by), s.boards(job, facts)
-	s.Cards = Cards{Off: idsOf(OffCard(facts.House, false)), Emergency: idsOf(OffCard(facts.House, true)), On: idsOf(OnCard(facts.House))}
+	s.Cards = cardsOf(job, facts.House)
 	return s
 }
 

@@ -340,9 +340,16 @@ func TestGuardedEnergising(t *testing.T) {
 // The cards open from the loads to the supply and close backwards; in an emergency the main switch is first.
 func TestOffAndOnCards(t *testing.T) {
 	cards := Of(solar(), nil, vik, day).Tests.Cards
-	assert.Equal(t, []string{"circuit:c2", "circuit:c1", "own:c2", "main"}, cards.Off)
-	assert.Equal(t, []string{"main", "own:c2"}, cards.Emergency)
-	assert.Equal(t, []string{"main", "own:c2", "circuit:c1", "circuit:c2"}, cards.On)
+	ids := func(lines []proving.CardLine) (out []string) {
+		for _, l := range lines {
+			out = append(out, l.ID)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"way::1", "circuit:c2", "circuit:c1", "own:c2", "main"}, ids(cards.Off), "also what is no circuit of the job")
+	assert.Equal(t, []string{"main", "own:c2"}, ids(cards.Emergency))
+	assert.Equal(t, []string{"main", "own:c2", "circuit:c1", "circuit:c2", "way::1"}, ids(cards.On))
+	assert.Equal(t, "Heater", cards.Off[0].Name)
 }
 
 // A source that starts by itself is dead only once its start was disabled too.

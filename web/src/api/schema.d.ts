@@ -1336,6 +1336,14 @@ export interface components {
             /** @description the question that it answers */
             title: string;
         };
+        /** @description CardLine is one device of a card. */
+        CardLine: {
+            /** @description where it stands, and what it opens */
+            at: string;
+            /** @description of the device, or of the way of a board that is no circuit of the job */
+            id: string;
+            name: string;
+        };
         /** @description Carry is one load on a standby source. */
         Carry: {
             /** @description on leg A; on both when LegB is set too */
@@ -5233,13 +5241,13 @@ export interface components {
             sizes: string[];
             switching: string[];
         };
-        /** @description Cards are the orders in which devices are opened and closed, by id. */
+        /** @description Cards are the orders in which the devices of a house are opened and closed. */
         SwitchingCards: {
             /** @description at once */
-            emergency: string[];
+            emergency: components["schemas"]["CardLine"][];
             /** @description planned */
-            off: string[];
-            on: string[];
+            off: components["schemas"]["CardLine"][];
+            on: components["schemas"]["CardLine"][];
         };
         /** @description TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest. */
         TakeBack: {

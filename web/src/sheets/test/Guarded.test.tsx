@@ -18,6 +18,9 @@ afterEach(() => vi.unstubAllGlobals());
 const press = (name: string) => fireEvent.click(screen.getByRole('button', { name }));
 const device = (id: string, name: string) => ({ id, kind: 'switch', name, at: 'Board A', poles: 'all poles', note: '', automatic: false });
 
+const main = { id: 'main', name: 'Main switch', at: 'Board A' };
+const lights = { id: 'circuit:c1', name: 'Lights', at: 'Board A' };
+
 const tests = () => ({
   ...view().view.tests,
   devices: [device('main', 'Main switch'), device('circuit:c1', 'Lights')],
@@ -25,7 +28,7 @@ const tests = () => ({
     asks: [{ id: 'apart', title: 'Ends apart' }],
     waits: [{ why: 'The lock of Mo is in place', sheet: 'test', circuit: '' }],
   },
-  cards: { off: ['circuit:c1', 'main'], emergency: ['main'], on: ['main', 'circuit:c1'] },
+  cards: { off: [lights, main], emergency: [main], on: [main, lights] },
 });
 
 test('a guarded energising is one record, with who stands guard and what was read', async () => {

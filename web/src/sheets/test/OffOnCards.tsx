@@ -18,7 +18,6 @@ export function OffOnCards({ job }: { job: Of<'JobView'> }) {
   const [card, setCard] = useState<Card>('off');
   const [ticked, setTicked] = useState<Record<string, boolean>>({});
   const shown = cards().find((c) => c.id === card)!;
-  const named = new Map(tests.devices.map((d) => [d.id, d]));
   return (
     <>
       <ToggleButtonGroup
@@ -40,15 +39,15 @@ export function OffOnCards({ job }: { job: Of<'JobView'> }) {
         ))}
       </ToggleButtonGroup>
       <P around="xs">{shown.says}</P>
-      {tests.cards[card].map((id, i) => (
+      {tests.cards[card].map((line, i) => (
         <FormControlLabel
-          key={id}
-          data-card={id}
+          key={line.id}
+          data-card={line.id}
           sx={{ display: 'flex', minHeight: 44 }}
-          control={<Checkbox checked={!!ticked[id]} onChange={(e) => setTicked({ ...ticked, [id]: e.target.checked })} />}
+          control={<Checkbox checked={!!ticked[line.id]} onChange={(e) => setTicked({ ...ticked, [line.id]: e.target.checked })} />}
           label={
             <>
-              {i + 1}. {named.get(id)?.name} <Quiet>{[named.get(id)?.at, named.get(id)?.poles].filter(Boolean).join(', ')}</Quiet>
+              {i + 1}. {line.name} <Quiet>{line.at}</Quiet>
             </>
           }
         />
