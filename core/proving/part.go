@@ -156,10 +156,12 @@ func locked(job *install.Job) []string {
 	return out
 }
 
-// strayed reports whether a device was switched on without permission since a lock was hung, or may have been.
+// strayed reports whether a device was closed since a lock was hung on it, or may have been: without permission, or by one that a record which
+// arrived late may be older than.
 func strayed(job *install.Job, lock *install.Record, device string) bool {
+	opens := []install.Opened{{Device: device}}
 	return slices.ContainsFunc(job.Records, func(r install.Record) bool {
-		return r.Kind == install.SwitchedOn && (r.Subject == "" || r.Subject == device) && !lock.Moment().After(r.Moment())
+		return (r.Kind == install.SwitchedOn || r.Kind == install.Energise) && closes(&r, opens) && !lock.Moment().After(r.Moment())
 	})
 }
 

@@ -363,6 +363,9 @@ func TestWhatArrivesLateIsolatesNothing(t *testing.T) {
 		assert.Equal(t, c.live, live != nil, name)
 		assert.Equal(t, c.in, inForce(job, install.Person{Name: "Vik"}, noon.Add(3*time.Hour)), name)
 	}
-	assert.Len(t, Locks(&install.Job{Records: []install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}}), 1,
-		"its lock is shown until somebody has taken it off")
+	job := &install.Job{Records: []install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}}
+	assert.Len(t, Locks(job), 1, "its lock is shown until somebody has taken it off")
+	assert.Empty(t, locked(job), "and keeps nothing open as far as anybody may rely on it")
+	job.Records = append(job.Records[:1], late(1, noon.Add(time.Minute), noon.Add(time.Hour)))
+	assert.Equal(t, []string{"main"}, locked(job))
 }
