@@ -11,13 +11,7 @@ func TestTheFarEndOfAFeederComesFirst(t *testing.T) {
 	c := serve(t).as("jana")
 	v := c.job("PW-2052")
 	id := v.Id
-	for _, task := range v.View.Tasks {
-		if task.Stage == "first fix" && !task.Done {
-			r := ticks(task.ID, true)
-			r["note"] = "no camera"
-			c.add(id, r)
-		}
-	}
+	c.firstFix(v)
 	c.made(id, c.isolates(id))
 	c.made(id, ticks("c10-point", true))
 	c.held(id, ticks("c10-board", true), 409, "First: Sail loft sockets: fit the device")

@@ -154,6 +154,18 @@ func says(circuit, subject string, yes bool) put {
 	return put{"kind": "reading", "subject": subject, "circuit": circuit, "passed": yes}
 }
 
+// firstFix ticks what is open of first fix, as far as it is taken.
+func (c *client) firstFix(v api.JobView) {
+	c.Helper()
+	for _, task := range v.View.Tasks {
+		if task.Stage == "first fix" && !task.Done {
+			r := ticks(task.ID, true)
+			r["note"] = "no camera"
+			c.add(v.Id, r)
+		}
+	}
+}
+
 func ticks(id string, done bool) put { return put{"kind": "tick", "subject": id, "done": done} }
 
 func permits() put {
@@ -192,10 +204,10 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	id := jana.job(ref).Id
 	jana.made(id, jana.isolates(id))
 	v := deadTests(jana, id)
-	why := func() string { return jana.job(ref).View.Tests.MayEnergise }
+	why := func() string { return jana.job(ref).View.Tests.MayEnergise() }
 
 	// What an apprentice left undone, and may not wave through.
-	assert.Contains(t, v.View.Tests.MayEnergise, "Cover of the board off")
+	assert.Contains(t, v.View.Tests.MayEnergise(), "Cover of the board off")
 	end := v.View.Loose[0].ID
 	remy.held(id, put{"kind": "loose-end", "subject": end, "done": true, "note": "on"}, 403, "authorised to clear what holds the work")
 	jana.held(id, put{"kind": "loose-end", "subject": end, "done": true}, 422, "note")
@@ -209,7 +221,7 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	assert.Empty(t, why(), "what may wait for the handover holds nothing back")
 
 	// A lock of somebody else, and of somebody of the same name.
-	assert.Contains(t, tobias.job(ref).View.Tests.MayEnergise, "lock of Jana Okell is in place")
+	assert.Contains(t, tobias.job(ref).View.Tests.MayEnergise(), "lock of Jana Okell is in place")
 	tobias.held(id, permits(), 409, "only its owner takes it off")
 	twin := w.twin("jana")
 	twin.held(id, permits(), 409, "lock of Jana Okell is in place")
@@ -222,7 +234,7 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	assert.Equal(t, "Older than the last work that it is to prove: do it again.", rowOf(t, v, "c1", "r1r2").Summary)
 	assert.NotEqual(t, working.Unknown, rowOf(t, v, "", "continuity-earth").Verdict, "what it does not touch stays proved")
 	v = deadTests(jana, id)
-	assert.Empty(t, v.View.Tests.MayEnergise)
+	assert.Empty(t, v.View.Tests.MayEnergise())
 	jana.made(id, ticks("c1-label", false))
 	assert.Empty(t, why(), "a label is for the service")
 	jana.held(id, serves(), 409, "label the circuit at both ends")
@@ -278,13 +290,13 @@ func TestTheEarthIsBackBeforeAnythingIsEnergised(t *testing.T) {
 	c.made(id, c.isolates(id))
 	v := deadTests(c, id)
 	v = c.made(id, put{"kind": "loose-end", "subject": v.View.Loose[0].ID, "done": true, "note": "cover on"})
-	require.Empty(t, v.View.Tests.MayEnergise)
+	require.Empty(t, v.View.Tests.MayEnergise())
 	c.held(id, says("", "earth-back", true), 409, "First the test that it comes after")
 	v = c.made(id, reads("", "ze", "Ω", 0.2))
-	assert.Contains(t, v.View.Tests.MayEnergise, "The main earthing conductor is connected again is not done")
+	assert.Contains(t, v.View.Tests.MayEnergise(), "The main earthing conductor is connected again is not done")
 	c.held(id, permits(), 409, "earthing conductor")
-	assert.Empty(t, c.made(id, says("", "earth-back", true)).View.Tests.MayEnergise)
-	assert.NotEmpty(t, c.made(id, reads("", "ze", "Ω", 0.19)).View.Tests.MayEnergise, "it came off again")
+	assert.Empty(t, c.made(id, says("", "earth-back", true)).View.Tests.MayEnergise())
+	assert.NotEmpty(t, c.made(id, reads("", "ze", "Ω", 0.19)).View.Tests.MayEnergise(), "it came off again")
 	c.made(id, says("", "earth-back", true))
 	c.made(id, permits())
 	c.held(id, reads("", "ze", "Ω", 0.2), 409, "main switch off")

@@ -32,13 +32,7 @@ func TestWorkOpensWhereItIsDead(t *testing.T) {
 		id := v.Id
 		room, k := roomOnOneCircuit(t, v)
 		fit := room + "-fit"
-		for _, task := range v.View.Tasks {
-			if task.Stage == "first fix" && !task.Done {
-				r := ticks(task.ID, true)
-				r["note"] = "no camera"
-				c.add(id, r)
-			}
-		}
+		c.firstFix(v)
 		closed := func(task string) string { return taskOf(t, c.read(id), task).Closed }
 		assert.Contains(t, closed(fit), "your own isolation of today")
 		assert.Contains(t, closed(k.ID+"-board"), "To open: "+x.next)
@@ -172,10 +166,10 @@ func TestTheDayOfANewServiceWaitsForWhatComesFirst(t *testing.T) {
 	v := c.job("PW-2054")
 	c.held(v.Id, ticks("outage-dead-tests", true), 409, "First:")
 	why := map[string]string{}
-	for _, x := range v.View.Tests.Waits {
+	for _, x := range v.View.Tests.Waits() {
 		why[x.Why] = string(x.Sheet)
 	}
-	assert.Equal(t, why[v.View.Tests.MayEnergise], "test")
+	assert.Equal(t, why[v.View.Tests.MayEnergise()], "test")
 	for _, task := range v.View.Tasks {
 		switch {
 		case task.ID == "service-10", task.ID == "service-11", task.ID == "service-12":

@@ -60,20 +60,20 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 	v = jana.job("PW-9400")
 	require.Contains(t, v.View.Unanswered, plan.Unanswered{Key: "test c1 insulation-le", Title: rowOf(t, v, "c1", "insulation-le").Title, Circuit: "Lights",
 		Says: rowOf(t, v, "c1", "insulation-le").Summary, Sheet: "test"})
-	assert.NotEmpty(t, v.View.Tests.MayEnergise, "it is not put on again while nothing is said of the fault")
+	assert.NotEmpty(t, v.View.Tests.MayEnergise(), "it is not put on again while nothing is said of the fault")
 	finding := put{"kind": "observation", "subject": "other", "path": "C2", "note": "0.2 MΩ from line to earth", "place": "Lights", "evidence": "measured",
 		"risk": "A fault to earth is close.", "mend": "Find the damaged stretch and renew it.", "answers": "test c1 insulation-le"}
 	jana.held(id, put{"kind": "observation", "subject": "other", "path": "C9", "note": "x", "evidence": "measured", "risk": "r", "mend": "m"}, 422, "C1, C2")
 	v = jana.made(id, finding)
 	assert.True(t, rowOf(t, v, "c1", "insulation-le").Answered)
-	assert.Empty(t, v.View.Tests.MayEnergise)
+	assert.Empty(t, v.View.Tests.MayEnergise())
 	danger := jana.made(id, put{"kind": "observation", "subject": "live-exposed", "path": "C1", "note": "a bare terminal by the sink", "place": "scullery",
 		"evidence": "seen"})
-	assert.Contains(t, danger.View.Tests.MayEnergise, "A danger that is not made safe")
+	assert.Contains(t, danger.View.Tests.MayEnergise(), "A danger that is not made safe")
 	last := danger.View.Job.Records[len(danger.View.Job.Records)-1].ID
 	v = jana.made(id, put{"kind": "finding-step", "subject": last, "path": "made-safe", "note": "taped and its breaker locked"})
 	v = jana.made(id, put{"kind": "finding-step", "subject": last, "path": "told", "person": "Oda Brill", "note": "in the kitchen, at once"})
-	assert.Empty(t, v.View.Tests.MayEnergise)
+	assert.Empty(t, v.View.Tests.MayEnergise())
 	assert.Len(t, v.View.Outcome.Because, 2)
 	jana.made(id, permits())
 	for _, r := range []put{reads("", "pfc", "kA", 1.1), says("c1", "polarity-live", true), reads("c1", "zs", "Ω", 0.95), reads("c1", "rcd-x1", "ms", 24),

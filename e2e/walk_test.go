@@ -346,7 +346,7 @@ func (p *person) serve() {
 // energise gives the permission for a use of the part that comes first; wrongly counted first where that is to be seen refused.
 func (p *person) energise(use install.PermitUse, miscounts bool) {
 	p.s.t.Helper()
-	p.Click(`[data-use="` + string(use) + `"]`)
+	p.Click(`[data-choice="` + string(use) + `"]`)
 	p.Has(`[data-permit="` + string(use) + `"]`)
 	for _, ask := range proving.AsksOf(nil, use) {
 		p.Click(`input[name="seen-` + ask.ID + `"]`)

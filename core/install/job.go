@@ -592,6 +592,14 @@ func (j *Job) Signed() (covered, after []Record) {
 	return nil, j.Records
 }
 
+// Whose says in front of a check or a test whose it is, where the job has several circuits.
+func (j *Job) Whose(circuit string) string {
+	if k := j.CircuitByID(circuit); k != nil && len(j.Circuits) > 1 {
+		return k.Name + ": "
+	}
+	return ""
+}
+
 // Withdrawn reports whether an isolation was taken back.
 func (j *Job) Withdrawn(isolation string) bool {
 	return slices.ContainsFunc(j.Records, func(r Record) bool { return r.Kind == Withdrawal && r.Subject == isolation })

@@ -94,10 +94,15 @@ func DevicePlace(k *install.Circuit) string {
 
 // DevicesOf are the devices by which a circuit is opened, by id: two where its lines open apart.
 func DevicesOf(k *install.Circuit) []string {
-	if k.Protection.Shared.Is && k.Protection.Shared.Opens != install.OpensTogether {
+	if apart(k) {
 		return []string{circuit + k.ID, circuit + k.ID + second}
 	}
 	return []string{circuit + k.ID}
+}
+
+// apart reports whether the lines of a circuit that share a neutral open apart, each by a device of its own.
+func apart(k *install.Circuit) bool {
+	return k.Protection.Shared.Is && k.Protection.Shared.Opens != install.OpensTogether
 }
 
 // CircuitPlace is wherever conductors of a circuit are but at its board.
@@ -375,11 +380,10 @@ func (h *House) breaker(k *install.Circuit, from, at string) {
 	w := h.job.Words
 	d := Device{ID: circuit + k.ID, Kind: CircuitKind, Name: k.Name, At: at}
 	all := h.lines()
-	apart := k.Protection.Shared.Is && k.Protection.Shared.Opens != install.OpensTogether
 	switch {
 	case k.State.Out() && k.Protection.Way == 0 && !k.Protection.OwnEnclosure:
 		h.link(from, endOf(k.ID)) // nobody knows its device
-	case apart:
+	case apart(k):
 		d.Note = w.Say("Two lines share its neutral: open and lock both.")
 		d.Poles = w.Say("one line")
 		h.device(Device{ID: d.ID, Kind: d.Kind, Name: w.Say("%s, first line", k.Name), At: at, Poles: d.Poles, Note: d.Note}, from, endOf(k.ID), all[:1])

@@ -205,10 +205,9 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 	for i := range out {
 		done[out[i].ID] = out[i].Done
 	}
-	energised := proving.LiveOf(job, by.House).At(isolate.BoardPlace(&job.Board)) != nil
 	for i := range out {
 		t := &out[i]
-		if t.ID == energiseTask && !t.Done && !energised {
+		if t.ID == energiseTask && !t.Done && proving.LiveOf(job, by.House).At(isolate.BoardPlace(&job.Board)) == nil {
 			t.Closed = w.Say("Needs permission to energise on the Test sheet: dead tests come first.")
 			continue
 		}

@@ -77,14 +77,6 @@ func (s *standing) hold(stage install.Stage, sheet working.Sheet, who working.Wh
 	s.holds = append(s.holds, Hold{Stage: stage, Sheet: sheet, What: what, Who: string(who)})
 }
 
-// of says whose check or test it is, where the job has several circuits.
-func (s *standing) of(circuit string) string {
-	if c := s.Job.CircuitByID(circuit); c != nil && len(s.Job.Circuits) > 1 {
-		return c.Name + ": "
-	}
-	return ""
-}
-
 // survey holds what the survey must say before anything is designed.
 func (s *standing) survey() {
 	job, w := s.Job, s.Job.Words
@@ -193,10 +185,10 @@ func (s *standing) tests() {
 			if r.Answered {
 				continue
 			}
-			s.hold(install.Test, working.TestSheet, working.Crew, s.Job.Words.Say("%s%s failed", s.of(r.Circuit), r.Title))
+			s.hold(install.Test, working.TestSheet, working.Crew, s.Job.Words.Say("%s%s failed", s.Job.Whose(r.Circuit), r.Title))
 			s.failed[working.TestSheet] = true
 		case working.Unknown:
-			s.hold(install.Test, working.TestSheet, working.Crew, s.of(r.Circuit)+r.Title)
+			s.hold(install.Test, working.TestSheet, working.Crew, s.Job.Whose(r.Circuit)+r.Title)
 		}
 	}
 }
@@ -316,9 +308,9 @@ func (s *standing) held(c *working.Check, rule *working.Rule) {
 	case rule.Who == working.Operator:
 		s.hold(install.Handover, sheet, working.Office, w.Say("the operator's notification on record"))
 	case c.Verdict == working.Unknown && len(c.Missing) > 0:
-		s.hold(stages[rule.Holds[0]], sheet, who, s.of(c.Circuit)+c.Title+": "+c.Missing[0])
+		s.hold(stages[rule.Holds[0]], sheet, who, s.Job.Whose(c.Circuit)+c.Title+": "+c.Missing[0])
 	default:
-		s.hold(stages[rule.Holds[0]], sheet, who, w.Say("%s%s fails", s.of(c.Circuit), c.Title))
+		s.hold(stages[rule.Holds[0]], sheet, who, w.Say("%s%s fails", s.Job.Whose(c.Circuit), c.Title))
 	}
 }
 

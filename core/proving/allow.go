@@ -153,15 +153,15 @@ func supersedes(job *install.Job, who install.Person, r install.Record) error {
 
 func allowReading(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
 	w := job.Words
-	sheet := TestRows(job, tests, facts, who, now)
-	i := slices.IndexFunc(sheet.Rows, func(row Row) bool { return row.ID == r.Subject && row.Circuit == r.Circuit })
+	i := slices.IndexFunc(tests, func(t rulebook.Test) bool { return t.ID == r.Subject && t.Circuit == r.Circuit })
 	if i < 0 {
 		return &NotYetError{w.Say("Test %q is not on this job's sheet.", r.Subject)}
 	}
+	sheet := TestRows
 	if tests[i].Live { // a permission that lapsed closes it
-		sheet = TestSheet(job, tests, facts, who, now)
+		sheet = TestSheet
 	}
-	row := sheet.Rows[i]
+	row := sheet(job, tests, facts, who, now).Rows[i]
 	if row.Closed != "" {
 		return &NotYetError{row.Closed}
 	}

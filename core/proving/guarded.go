@@ -37,22 +37,16 @@ func (s *Sheet) guard(job *install.Job, facts *Facts, by install.Person) Guard {
 func guardWaits(job *install.Job, facts *Facts, by install.Person, device string) []Waits {
 	w := job.Words
 	out := []Waits{}
-	open := locked(job)
-	reach := map[string]bool{}
-	if device != "" {
-		places, _ := facts.House.Feeds([]string{device}, slices.DeleteFunc(open, func(d string) bool { return d == device }))
-		for _, p := range places {
-			reach[p] = true
-		}
-	}
-	leads := func(place string) bool { return device == "" || reach[place] }
-	for _, l := range Locks(job) {
+	locks := Locks(job)
+	reach, _ := facts.feeds(job, locked(job, locks), []string{device}, "")
+	leads := func(place string) bool { return device == "" || slices.Contains(reach, place) }
+	for _, l := range locks {
 		if l.IsBy(by) {
 			continue
 		}
-		on := slices.ContainsFunc(openedBy(job, &l), func(o install.Opened) bool { return o.Device == device })
-		x := waiting{parting: &parting{job: job}, part: &Part{places: reach}}
-		if device == "" || on || len(openedBy(job, &l)) == 0 || x.worksIn(&l) {
+		opens := openedBy(job, &l)
+		on := len(opens) == 0 || slices.ContainsFunc(opens, func(o install.Opened) bool { return o.Device == device })
+		if device == "" || on || worksIn(job, &l, leads) {
 			out = append(out, Waits{Why: w.Say("The lock of %s is in place (%s): only its owner takes it off.", l.By, l.LockTag), Sheet: working.TestSheet})
 		}
 	}

@@ -18,7 +18,7 @@ type Used struct {
 }
 
 // inUse says of every circuit of the installation whether it is in use now.
-func (s *Sheet) inUse(job *install.Job, facts *Facts, live *Live) []Used {
+func (s *Sheet) inUse(job *install.Job, facts *Facts) []Used {
 	out := []Used{}
 	opened := []string{} // by anybody, ever
 	for i := range job.Records {
@@ -28,19 +28,19 @@ func (s *Sheet) inUse(job *install.Job, facts *Facts, live *Live) []Used {
 			}
 		}
 	}
-	once, now := facts.House.With(opened), facts.House.With(locked(job))
+	once, now := facts.House.With(opened), facts.House.With(s.locked)
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		if l := job.LeavingOf(k); l != nil && l.Parted != nil {
 			continue
 		}
 		u := Used{Circuit: k.ID, Name: k.Name, Where: roomsOf(job, k)}
-		u.InUse, u.Says = s.used(job, live, isolate.CircuitPlace(k.ID), k.State == install.NewCircuit, len(facts.Worked[k.ID]) > 0, once, now)
+		u.InUse, u.Says = s.used(job, isolate.CircuitPlace(k.ID), k.State == install.NewCircuit, len(facts.Worked[k.ID]) > 0, once, now)
 		out = append(out, u)
 	}
 	eachOtherWay(job, func(b *install.Board, way *install.Way) {
 		u := Used{Name: way.Label, Where: b.Called(job.Words)}
-		u.InUse, u.Says = s.used(job, live, isolate.BoardPlace(b), false, false, once, now)
+		u.InUse, u.Says = s.used(job, isolate.BoardPlace(b), false, false, once, now)
 		out = append(out, u)
 	})
 	slices.SortStableFunc(out, func(a, b Used) int {
@@ -57,18 +57,18 @@ func (s *Sheet) inUse(job *install.Job, facts *Facts, live *Live) []Used {
 
 // used says of what lies at a place whether it is in use: made, by the job; worked, work on it was done. once and now are the house with all
 // that was ever opened, and with what is locked.
-func (s *Sheet) used(job *install.Job, live *Live, place string, made, worked bool, once, now *isolate.Dead) (bool, string) {
+func (s *Sheet) used(job *install.Job, place string, made, worked bool, once, now *isolate.Dead) (bool, string) {
 	w := job.Words
 	for i := range s.Parts {
 		if p := &s.Parts[i]; p.places[place] && (p.State == PartLapsed || p.State == PartStray) {
 			return false, w.Say("it may be live and is to be switched off")
 		}
 	}
-	on := live.At(place)
+	on := s.live.At(place)
 	switch {
 	case now.Expects(place):
 		return false, w.Say("switched off and locked")
-	case on != nil && live.InService(place):
+	case on != nil && s.live.InService(place):
 		return true, w.Say("in service since %s", on.At.Format("2006-01-02"))
 	case on != nil:
 		return false, w.Say("it is being tested")
@@ -114,7 +114,7 @@ type LockedDevice struct {
 // boards are the boards of the job as they stand with what is locked.
 func (s *Sheet) boards(job *install.Job, facts *Facts) []BoardLive {
 	out := []BoardLive{}
-	dead := facts.House.With(locked(job))
+	dead := facts.House.With(s.locked)
 	for b := range job.EachBoard() {
 		x := BoardLive{Board: b.ID, Incoming: dead.Incoming(b), Inside: dead.Live(isolate.BoardPlace(b)), Locked: []LockedDevice{}}
 		at := b.Called(job.Words)

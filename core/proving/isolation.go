@@ -62,7 +62,7 @@ func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by in
 		if day := r.At.In(now.Location()).Format(time.DateOnly); day != today {
 			i.ends(s.w.Say("it is of %s: its lock hangs, and every pair is read anew today.", day))
 		}
-		if on := closing(job, job.RecordByID(r.ID)); on != nil {
+		if on := closing(job, &r, job.RecordByID(r.ID).Opens, install.Energise, install.SwitchedOn, install.Guarded); on != nil {
 			i.ends(s.w.Say("the supply was put on since, or may have been: by %s on %s.", on.By, on.At.In(now.Location()).Format("2006-01-02 15:04")))
 		}
 		if (i.Mine || i.Under) && len(i.Flaws) == 0 {

@@ -91,24 +91,34 @@ func sameLock(newer, older *install.Record) bool {
 	})
 }
 
-// closing is the newest record by which a device of an isolation was closed, or may have been, since it was made; nil while none was.
-func closing(job *install.Job, r *install.Record) *install.Record {
+// closing is the newest record of some kinds by which one of the devices under a lock was closed, or may have been, since the lock was hung; nil
+// while none was.
+func closing(job *install.Job, lock *install.Record, opens []install.Opened, kinds ...install.RecordKind) *install.Record {
 	for i := len(job.Records) - 1; i >= 0; i-- {
-		on := &job.Records[i]
-		if (on.Kind == install.Energise || stray(on.Kind)) && closes(on, r.Opens) && !r.Moment().After(on.Moment()) {
+		if on := &job.Records[i]; slices.Contains(kinds, on.Kind) && closes(on, opens) && !lock.Moment().After(on.Moment()) {
 			return on
 		}
 	}
 	return nil
 }
 
-// stray reports whether records of a kind close something without a permission that stands: what nobody permitted, and what was on for a moment to
-// find which pair is the feed.
-func stray(k install.RecordKind) bool { return k == install.SwitchedOn || k == install.Guarded }
+// locked are the devices that some locks keep open, whosever; not one that was closed all the same since, or may have been by a record that one
+// which arrived late is older than, and none where nobody knows which was. What was on for a moment under guard was locked again.
+func locked(job *install.Job, locks []install.Record) []string {
+	out := []string{}
+	for i := range locks {
+		for _, o := range openedBy(job, &locks[i]) {
+			if closing(job, &locks[i], []install.Opened{o}, install.Energise, install.SwitchedOn) == nil {
+				out = append(out, o.Device)
+			}
+		}
+	}
+	return out
+}
 
 // closes reports whether a record closes one of some devices, or may.
 func closes(on *install.Record, opens []install.Opened) bool {
-	if stray(on.Kind) {
+	if on.Kind != install.Energise { // of one device, that nobody permitted for good
 		return on.Subject == "" || slices.ContainsFunc(opens, func(o install.Opened) bool { return o.Device == on.Subject })
 	}
 	return len(on.Closes) == 0 || len(opens) == 0 ||
@@ -160,34 +170,29 @@ func (l *Live) standing(r *install.Record, after []install.Record) permit {
 	return p
 }
 
-// At is the newest permission under which a place is live, nil for none.
-func (l *Live) At(place string) *install.Record {
-	for i := range l.on {
-		p := &l.on[i]
-		if len(p.r.Closes) > 0 && !slices.Contains(p.r.Part, place) {
-			continue
-		}
-		if p.ended || p.since != nil && p.since.Expects(place) {
-			return nil // whatever was before it is as old
-		}
-		return p.r
-	}
-	return nil
-}
-
-// InService reports whether a place was put into service, or back into it, and stands so.
-func (l *Live) InService(place string) bool {
+// under is the newest permission of some under which a place is live, nil for none.
+func (l *Live) under(place string, of func(*install.Record) bool) *install.Record {
 	for i := range l.on {
 		p := &l.on[i]
 		switch {
 		case len(p.r.Closes) > 0 && !slices.Contains(p.r.Part, place):
 		case p.ended || p.since != nil && p.since.Expects(place):
-			return false
-		case p.r.Use != install.ForTest:
-			return true
+			return nil // whatever was before it is as old
+		case of(p.r):
+			return p.r
 		}
 	}
-	return false
+	return nil
+}
+
+// At is the newest permission under which a place is live, nil for none.
+func (l *Live) At(place string) *install.Record {
+	return l.under(place, func(*install.Record) bool { return true })
+}
+
+// InService reports whether a place was put into service, or back into it, and stands so.
+func (l *Live) InService(place string) bool {
+	return l.under(place, func(r *install.Record) bool { return r.Use != install.ForTest }) != nil
 }
 
 // newest is the newest permission under which something is live, nil for none; of older ones, which were of everything, the main board.

@@ -86,8 +86,8 @@ type Part struct {
 }
 
 // parts are those of the job: what was opened or permitted, and where nothing was the main switch; those to be closed first.
-func (s *Sheet) parts(job *install.Job, tests []rulebook.Test, facts *Facts, live *Live, by install.Person, now time.Time) []Part {
-	p := partingOf(s, job, tests, facts, live, by, now)
+func (s *Sheet) parts(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) []Part {
+	p := partingOf(s, job, tests, facts, by, now)
 	mine := []string{}
 	for i := range s.Locks {
 		for _, o := range openedBy(job, &s.Locks[i]) {
@@ -97,9 +97,9 @@ func (s *Sheet) parts(job *install.Job, tests []rulebook.Test, facts *Facts, liv
 		}
 	}
 	closed, open := []Part{}, []Part{}
-	for _, d := range p.house.Devices {
+	for _, d := range p.facts.House.Devices {
 		switch r := p.last[d.ID]; {
-		case slices.Contains(p.locked, d.ID), r != nil && r.Kind == install.Isolation:
+		case slices.Contains(s.locked, d.ID), r != nil && r.Kind == install.Isolation:
 			open = append(open, p.part(d.Name, d.ID))
 		case r != nil && r.Kind == install.Energise && len(r.Closes) > 0: // what was closed together is one part
 			if together := p.inOrder(slices.DeleteFunc(slices.Clone(r.Closes), func(d string) bool { return p.last[d] != r })); together[0] == d.ID {
@@ -112,8 +112,8 @@ func (s *Sheet) parts(job *install.Job, tests []rulebook.Test, facts *Facts, liv
 	if together := p.inOrder(mine); len(together) > 1 {
 		open = slices.Insert(open, 0, p.part(job.Words.Say("All that my locks keep open"), together...))
 	}
-	if len(open)+len(closed) == 0 && len(p.house.Devices) > 0 {
-		d, ok := p.house.Device(isolate.Main)
+	if len(open)+len(closed) == 0 && len(p.facts.House.Devices) > 0 {
+		d, ok := p.facts.House.Device(isolate.Main)
 		if ok {
 			open = append(open, p.part(d.Name, d.ID))
 		}
@@ -127,42 +127,15 @@ type parting struct {
 	job   *install.Job
 	tests []rulebook.Test
 	facts *Facts
-	house *isolate.House
-	live  *Live
 	by    install.Person
 	now   time.Time
-	// locked are the devices that a lock keeps open, whosever; last is by device what was last recorded of it.
-	locked []string
-	last   map[string]*install.Record
+	last  map[string]*install.Record // what was last recorded of each device
 }
 
-func partingOf(s *Sheet, job *install.Job, tests []rulebook.Test, facts *Facts, live *Live, by install.Person, now time.Time) *parting {
-	p := &parting{s: s, job: job, tests: tests, facts: facts, house: facts.House, live: live, by: by, now: now, locked: locked(job),
-		last: map[string]*install.Record{}}
+func partingOf(s *Sheet, job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) *parting {
+	p := &parting{s: s, job: job, tests: tests, facts: facts, by: by, now: now, last: map[string]*install.Record{}}
 	p.events()
 	return p
-}
-
-// locked are the devices that a lock keeps open, whosever; not one that was switched on all the same, and none where nobody knows which was.
-func locked(job *install.Job) []string {
-	out := []string{}
-	for _, l := range Locks(job) {
-		for _, o := range openedBy(job, &l) {
-			if !strayed(job, &l, o.Device) {
-				out = append(out, o.Device)
-			}
-		}
-	}
-	return out
-}
-
-// strayed reports whether a device was closed since a lock was hung on it, or may have been: without permission, or by one that a record which
-// arrived late may be older than.
-func strayed(job *install.Job, lock *install.Record, device string) bool {
-	opens := []install.Opened{{Device: device}}
-	return slices.ContainsFunc(job.Records, func(r install.Record) bool {
-		return (r.Kind == install.SwitchedOn || r.Kind == install.Energise) && closes(&r, opens) && !lock.Moment().After(r.Moment())
-	})
 }
 
 // events finds what was last recorded of each device.
@@ -192,7 +165,7 @@ func (p *parting) events() {
 // inOrder are devices in the order of the house: from the supply on, sources of the customer's own last.
 func (p *parting) inOrder(ids []string) []string {
 	out, own := []string{}, []string{}
-	for _, d := range p.house.Devices {
+	for _, d := range p.facts.House.Devices {
 		switch {
 		case !slices.Contains(ids, d.ID):
 		case d.Kind == isolate.SourceKind:
@@ -208,7 +181,7 @@ func (p *parting) inOrder(ids []string) []string {
 func (p *parting) names(ids []string) string {
 	out := []string{}
 	for _, id := range ids {
-		d, _ := p.house.Device(id)
+		d, _ := p.facts.House.Device(id)
 		out = append(out, d.Name)
 	}
 	if len(out) > 3 {
@@ -220,10 +193,10 @@ func (p *parting) names(ids []string) string {
 // part is what closing some devices makes live, with what it waits for.
 func (p *parting) part(name string, closes ...string) Part {
 	w := p.job.Words
-	out := Part{Closes: closes, Name: name, State: PartBefore, Reaches: []string{}, For: []Permission{}, places: map[string]bool{}}
+	out := Part{Closes: closes, Name: name, State: PartBefore, Reaches: []string{}, For: []Permission{}}
 	r := p.last[closes[0]]
 	switch {
-	case slices.ContainsFunc(closes, func(d string) bool { return slices.Contains(p.locked, d) }):
+	case slices.ContainsFunc(closes, func(d string) bool { return slices.Contains(p.s.locked, d) }):
 		out.State = PartLocked
 	case r == nil:
 	case r.Kind == install.Isolation:
@@ -238,19 +211,15 @@ func (p *parting) part(name string, closes ...string) Part {
 	}
 	places, back := p.feeds(closes, "")
 	if out.Permit != nil && len(r.Closes) > 0 {
-		places = slices.DeleteFunc(slices.Clone(r.Part), func(id string) bool { return p.live.At(id) == nil })
+		places = slices.DeleteFunc(slices.Clone(r.Part), func(id string) bool { return p.s.live.At(id) == nil })
 		if len(places) > 0 { // what a lock no longer keeps out may be live again, whether anybody permitted it or not
 			reached, _ := p.feeds(closes, install.RestoreUse)
-			for _, id := range reached {
-				if !slices.Contains(places, id) {
-					places = append(places, id)
-				}
-			}
+			places = append(places, reached...)
 		}
 	}
+	out.places = setOf(places)
 	for _, id := range places {
-		out.places[id] = true
-		if at, ok := p.house.Place(id); ok && !isolate.Found(id) && !slices.Contains(out.Reaches, at.Name) {
+		if at, ok := p.facts.House.Place(id); ok && !isolate.Found(id) && !slices.Contains(out.Reaches, at.Name) {
 			out.Reaches = append(out.Reaches, at.Name)
 		}
 	}
@@ -260,32 +229,40 @@ func (p *parting) part(name string, closes ...string) Part {
 		}
 	}
 	for _, use := range install.PermitUses {
+		of := waiting{parting: p, part: &out, places: out.places, use: use, back: back}
 		if use == install.RestoreUse && out.Permit == nil {
-			places, back = p.feeds(closes, use)
-			out.places = map[string]bool{}
-			for _, id := range places {
-				out.places[id] = true
-			}
+			places, of.back = p.feeds(closes, use)
+			of.places = setOf(places)
 		}
-		of := waiting{parting: p, part: &out, use: use, back: back}
-		says := of.all()
-		out.For = append(out.For, Permission{Use: use, Waits: says, Asks: AsksOf(w, use)})
+		out.For = append(out.For, Permission{Use: use, Waits: of.all(), Asks: AsksOf(w, use)})
 	}
 	return out
 }
 
+func setOf(ids []string) map[string]bool {
+	out := make(map[string]bool, len(ids))
+	for _, id := range ids {
+		out[id] = true
+	}
+	return out
+}
+
+func (p *parting) feeds(closes []string, use install.PermitUse) (places, back []string) {
+	return p.facts.feeds(p.job, p.s.locked, closes, use)
+}
+
 // feeds are the places that closing devices makes live while whatever else is locked stays open. What is restored leaves out what the job puts
 // in and of which nothing is connected at its device yet.
-func (p *parting) feeds(closes []string, use install.PermitUse) (places, back []string) {
-	open := slices.DeleteFunc(slices.Clone(p.locked), func(d string) bool { return slices.Contains(closes, d) })
+func (f *Facts) feeds(job *install.Job, locked, closes []string, use install.PermitUse) (places, back []string) {
+	open := slices.DeleteFunc(slices.Clone(locked), func(d string) bool { return slices.Contains(closes, d) })
 	if use == install.RestoreUse {
-		for i := range p.job.Circuits {
-			if k := &p.job.Circuits[i]; k.State == install.NewCircuit && !p.facts.begun(k.ID, isolate.DevicePlace(k)) {
+		for i := range job.Circuits {
+			if k := &job.Circuits[i]; k.State == install.NewCircuit && !f.begun(k.ID, isolate.DevicePlace(k)) {
 				open = append(open, isolate.DevicesOf(k)...)
 			}
 		}
 	}
-	return p.house.Feeds(closes, open)
+	return f.House.Feeds(closes, open)
 }
 
 // lapsed says why the permission of a part is none any more; empty where it stands.
@@ -301,7 +278,7 @@ func (p *parting) lapsed(part *Part) string {
 	case r.Model != "" && r.Model != modelOf(p.job, r.Part):
 		return w.Say("what it is about was changed since.")
 	}
-	of := waiting{parting: p, part: part, use: r.Use, stands: true}
+	of := waiting{parting: p, part: part, places: part.places, use: r.Use, stands: true}
 	if of.use == install.IntoUse {
 		of.use = install.ForTest // what is in service goes on while a later reading is awaited, and not over work or a failed design
 	}
@@ -325,16 +302,15 @@ func AsksOf(w *words.Catalogue, use install.PermitUse) []Ask {
 }
 
 // notInService are what the job makes, alters or opened that is not in service, by name.
-func (s *Sheet) notInService(job *install.Job, facts *Facts, live *Live) []string {
+func (s *Sheet) notInService(job *install.Job, facts *Facts) []string {
 	out, told := []string{}, []string{}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		place := isolate.CircuitPlace(k.ID)
-		made := k.State == install.NewCircuit || len(facts.Worked[k.ID]) > 0
 		switch {
 		case k.State.Out():
 			told = append(told, place) // it stays off
-		case !job.Trait().Report && made && !live.InService(place):
+		case !job.Trait().Report && facts.touched(k) && !s.live.InService(place):
 			out, told = append(out, k.Name), append(told, place)
 		}
 	}
@@ -350,11 +326,10 @@ func (s *Sheet) notInService(job *install.Job, facts *Facts, live *Live) []strin
 
 // PartOf writes on a permission what it makes live and what stands there, as whoever keeps the records does before it is judged.
 func PartOf(job *install.Job, facts *Facts, r *install.Record) {
-	p := parting{job: job, facts: facts, house: facts.House, locked: locked(job)}
-	r.Part, _ = p.feeds(r.Closes, r.Use)
-	live := LiveOf(job, p.house)
-	if !slices.ContainsFunc(r.Closes, func(d string) bool { return slices.Contains(p.locked, d) }) {
-		if on := live.of(r.Closes); on != nil {
+	open := locked(job, Locks(job))
+	r.Part, _ = facts.feeds(job, open, r.Closes, r.Use)
+	if !slices.ContainsFunc(r.Closes, func(d string) bool { return slices.Contains(open, d) }) {
+		if on := LiveOf(job, facts.House).of(r.Closes); on != nil {
 			r.Part = slices.Clone(on.Part) // what is live for a test and goes into service is what was live
 		}
 	}
@@ -403,7 +378,7 @@ func allowPermit(job *install.Job, who install.Person, r install.Record, tests [
 			return install.Errors{{Field: "energise.closes", Value: d, Accept: w.Say("devices of the installation")}}
 		}
 	}
-	p := partingOf(&sheet, job, tests, facts, LiveOf(job, facts.House), who, now)
+	p := partingOf(&sheet, job, tests, facts, who, now)
 	part := p.part("", r.Closes...)
 	for _, use := range part.For {
 		if use.Use != r.Use {

@@ -86,25 +86,41 @@ type Row struct {
 
 // Sheet is the test sheet.
 type Sheet struct {
-	Rows        []Row            `json:"rows"`
-	Isolation   *install.Record  `json:"isolation"` // in force for the person who looks
-	Locks       []install.Record `json:"locks"`     // isolations whose lock hangs, of anybody
-	Isolations  []Isolated       `json:"isolations"`
-	Removed     []install.Record `json:"removed"` // locks of whoever looks that others took off, and that they do not know of yet
-	Devices     []isolate.Device `json:"devices"` // that can be opened
-	Places      []isolate.Place  `json:"places"`  // where people work
-	Serves      *install.Record  `json:"serves"`  // whose closing proof of the tester serves whoever looks as the one before, now
-	Energised   *install.Record  `json:"energised"`
-	MayEnergise string           `json:"mayEnergise"` // empty when permitted, otherwise the first that it waits for
-	Waits       []Waits          `json:"waits"`       // all that it waits for
-	Parts       []Part           `json:"parts"`
-	Use         []Used           `json:"use"`   // of every circuit whether it is in use
-	Guard       Guard            `json:"guard"` // what a guarded energising asks
-	Cards       Cards            `json:"cards"`
-	Boards      []BoardLive      `json:"boards"`
-	NotOn       []string         `json:"notOn"` // what the job makes, alters or opened that is not in service, by name
-	DeadDone    bool             `json:"deadDone"`
-	Verdict     working.Verdict  `json:"verdict"`
+	Rows       []Row            `json:"rows"`
+	Isolation  *install.Record  `json:"isolation"` // in force for the person who looks
+	Locks      []install.Record `json:"locks"`     // isolations whose lock hangs, of anybody
+	Isolations []Isolated       `json:"isolations"`
+	Removed    []install.Record `json:"removed"` // locks of whoever looks that others took off, and that they do not know of yet
+	Devices    []isolate.Device `json:"devices"` // that can be opened
+	Places     []isolate.Place  `json:"places"`  // where people work
+	Serves     *install.Record  `json:"serves"`  // whose closing proof of the tester serves whoever looks as the one before, now
+	Energised  *install.Record  `json:"energised"`
+	Parts      []Part           `json:"parts"`
+	Use        []Used           `json:"use"`   // of every circuit whether it is in use
+	Guard      Guard            `json:"guard"` // what a guarded energising asks
+	Cards      Cards            `json:"cards"`
+	Boards     []BoardLive      `json:"boards"`
+	NotOn      []string         `json:"-"` // what the job makes, alters or opened that is not in service, by name
+	Verdict    working.Verdict  `json:"verdict"`
+
+	locked []string // devices that a lock keeps open, whosever
+	live   *Live
+}
+
+// Waits are what the part that is closed first waits for to be energised for a test, none of a job without a board.
+func (s Sheet) Waits() []Waits {
+	if len(s.Parts) == 0 {
+		return []Waits{}
+	}
+	return s.Parts[0].For[0].Waits
+}
+
+// MayEnergise is the first of what that part waits for, empty where it may be energised.
+func (s Sheet) MayEnergise() string {
+	if waits := s.Waits(); len(waits) > 0 {
+		return waits[0].Why
+	}
+	return ""
 }
 
 // Facts are what the plan and the design say of a job that decides what may be
@@ -126,23 +142,20 @@ type Facts struct {
 	Begun map[string][]string
 }
 
+// touched reports whether the job makes a circuit, or work on it was done.
+func (f *Facts) touched(k *install.Circuit) bool {
+	return k.State == install.NewCircuit || len(f.Worked[k.ID]) > 0
+}
+
 // begun reports whether work was done at a place: on a circuit, or where that is empty on what belongs to none.
 func (f *Facts) begun(circuit, place string) bool { return slices.Contains(f.Begun[circuit], place) }
 
 // TestSheet lays out the tests and what may be energised as they stand for a person at a time.
 func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
 	s := TestRows(job, tests, facts, by, now)
-	live := LiveOf(job, facts.House)
-	s.Energised = live.newest()
-	s.Parts = s.parts(job, tests, facts, live, by, now)
-	s.Waits = []Waits{}
-	if len(s.Parts) > 0 {
-		s.Waits = s.Parts[0].For[0].Waits
-	}
-	if len(s.Waits) > 0 {
-		s.MayEnergise = s.Waits[0].Why
-	}
-	s.NotOn, s.Use = s.notInService(job, facts, live), s.inUse(job, facts, live)
+	s.Energised = s.live.newest()
+	s.Parts = s.parts(job, tests, facts, by, now)
+	s.NotOn, s.Use = s.notInService(job, facts), s.inUse(job, facts)
 	s.lapse(job, facts.House, tests)
 	s.Guard, s.Boards = s.guard(job, facts, by), s.boards(job, facts)
 	s.Cards = cardsOf(job, facts.House)
@@ -152,11 +165,11 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 // TestRows are the tests as they stand for a person at a time, without what may be energised.
 func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
 	w := job.Words
-	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Locks: Locks(job)}
+	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, Locks: Locks(job)}
 	scope := facts.scope(job, by, now)
 	s.Serves = serving(job, scope.terms, by, now)
 	s.Isolation, s.Isolations, s.Removed, s.Devices, s.Places = scope.InForce(), scope.List, scope.removed, scope.house.Devices, scope.house.Places
-	live := LiveOf(job, scope.house)
+	s.locked, s.live = locked(job, s.Locks), LiveOf(job, scope.house)
 	read := rulebook.ReadingsOf(job)
 	answered := map[string]bool{} // only a report takes a finding for an answer
 	if job.Trait().Report {
@@ -168,7 +181,7 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 	}
 	stop := "" // a live reading after which nothing may be tested but what it was about
 	for i := range tests {
-		on := live.At(placeOf(job, scope.house, &tests[i]))
+		on := s.live.At(placeOf(job, scope.house, &tests[i]))
 		row := rowOf(job, &tests[i], read, why, facts, on)
 		row.Answered = row.Verdict == working.Fail && answered[install.TestKey(row.Circuit, row.ID)]
 		if tests[i].Stops && row.Verdict == working.Fail && on != nil && row.Reading.Moment().After(on.Moment()) {
@@ -178,7 +191,7 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 	}
 	for i := range tests {
 		t, row, place := &tests[i], &s.Rows[i], placeOf(job, scope.house, &tests[i])
-		energised := live.At(place) != nil
+		energised := s.live.At(place) != nil
 		switch {
 		case t.Missing != "":
 			row.Closed = t.Missing
@@ -196,9 +209,6 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 			row.Closed = scope.Expected(place)
 		case by.Role != "" && !by.MayAdd(install.Reading):
 			row.Closed = mayNot(w, by, install.Reading).Error()
-		}
-		if row.needed && row.Verdict.Worse(working.Caution) && !row.Answered {
-			s.DeadDone = false
 		}
 		s.Verdict = working.Worst(s.Verdict, row.Verdict)
 	}

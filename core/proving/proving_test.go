@@ -74,13 +74,13 @@ func TestALockOfOnesOwn(t *testing.T) {
 	tests := []rulebook.Test{{ID: "back", YesNo: true, Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }}}
 	yes := true
 	job.Records = append(job.Records, install.Record{ID: "b", Kind: install.Reading, Subject: "back", Passed: &yes, By: "Vik", At: noon.UTC()})
-	assert.Contains(t, TestSheet(job, tests, &Facts{}, vik, noon.Add(time.Hour)).MayEnergise, "The lock of Remy is in place (red 4)")
+	assert.Contains(t, TestSheet(job, tests, &Facts{}, vik, noon.Add(time.Hour)).MayEnergise(), "The lock of Remy is in place (red 4)")
 	off := install.Record{Kind: install.LockOff, Subject: "l1", By: "Vik", Role: Electrician}
 	assert.ErrorContains(t, allow(vik, off), "only its owner takes it off")
 	require.NoError(t, allow(remy, off))
 	job.Records = append(job.Records, off)
 	assert.False(t, inForce(job, remy, noon.Add(time.Hour)), "no longer under it")
-	assert.Empty(t, TestSheet(job, tests, &Facts{}, vik, noon.Add(time.Hour)).MayEnergise)
+	assert.Empty(t, TestSheet(job, tests, &Facts{}, vik, noon.Add(time.Hour)).MayEnergise())
 }
 
 // Whose record another may take the place of.
@@ -169,7 +169,7 @@ func TestTheSheetOpensDeadTestsThenPermissionThenLiveTests(t *testing.T) {
 	s := sheet()
 	assert.Contains(t, s.Rows[0].Closed, "isolation")
 	assert.Contains(t, s.Rows[1].Closed, "permission")
-	assert.Contains(t, s.MayEnergise, "Dead is not done")
+	assert.Contains(t, s.MayEnergise(), "Dead is not done")
 
 	add(iso("Vik", noon))
 	s = sheet()
@@ -179,15 +179,15 @@ func TestTheSheetOpensDeadTestsThenPermissionThenLiveTests(t *testing.T) {
 	add(read("dead", 3))
 	s = sheet()
 	assert.Equal(t, working.Fail, s.Rows[0].Verdict)
-	assert.Contains(t, s.MayEnergise, "Dead failed")
+	assert.Contains(t, s.MayEnergise(), "Dead failed")
 
 	better := read("dead", 0.4)
 	better.Supersedes, better.Note = "dead-1", "terminal remade"
 	better.ID = "dead-2"
 	add(better)
 	s = sheet()
-	assert.Empty(t, s.MayEnergise)
-	assert.True(t, s.DeadDone)
+	assert.Empty(t, s.MayEnergise())
+	assert.Empty(t, s.Unread(false, nil))
 
 	add(install.Record{Kind: install.Energise, By: "Vik", At: noon.UTC()})
 	s = sheet()
@@ -323,17 +323,17 @@ func TestPatternsAndWhatComesAfter(t *testing.T) {
 	job.Records = append(job.Records, reading("joint", "closed", time.Minute), reading("back", "", 2*time.Minute))
 	s, _, back := state()
 	assert.Equal(t, working.Pass, back.Verdict)
-	assert.Empty(t, s.MayEnergise)
+	assert.Empty(t, s.MayEnergise())
 
 	job.Records = append(job.Records, reading("joint", "closed", 3*time.Minute))
 	s, _, back = state()
 	assert.Equal(t, working.Unknown, back.Verdict)
-	assert.Contains(t, s.MayEnergise, "Back in place", "a joint that was tested again has to be looked at again")
+	assert.Contains(t, s.MayEnergise(), "Back in place", "a joint that was tested again has to be looked at again")
 
 	job.Records = append(job.Records, reading("back", "", 4*time.Minute), reading("joint", "open", 5*time.Minute))
 	s, joint, _ = state()
 	assert.Equal(t, working.Fail, joint.Verdict)
-	assert.NotEmpty(t, s.MayEnergise)
+	assert.NotEmpty(t, s.MayEnergise())
 }
 
 // What a phone kept while it had no connection arrives late. An isolation that may have been
@@ -365,7 +365,7 @@ func TestWhatArrivesLateIsolatesNothing(t *testing.T) {
 	}
 	job := &install.Job{Records: []install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}}
 	assert.Len(t, Locks(job), 1, "its lock is shown until somebody has taken it off")
-	assert.Empty(t, locked(job), "and keeps nothing open as far as anybody may rely on it")
+	assert.Empty(t, locked(job, Locks(job)), "and keeps nothing open as far as anybody may rely on it")
 	job.Records = append(job.Records[:1], late(1, noon.Add(time.Minute), noon.Add(time.Hour)))
-	assert.Equal(t, []string{"main"}, locked(job))
+	assert.Equal(t, []string{"main"}, locked(job, Locks(job)))
 }

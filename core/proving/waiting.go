@@ -23,9 +23,10 @@ type OpenStep struct {
 // waiting works out what the permission for one use of a part waits for.
 type waiting struct {
 	*parting
-	part *Part
-	use  install.PermitUse
-	back []string // own sources that would reach the operator's conductors
+	part   *Part
+	places map[string]bool // that it makes live for the use
+	use    install.PermitUse
+	back   []string // own sources that would reach the operator's conductors
 	// stands: the permission was given, and is asked whether it stands.
 	stands bool
 	out    []Waits
@@ -49,7 +50,7 @@ func (x *waiting) all() []Waits {
 		}
 	}
 	restores := x.use == install.RestoreUse
-	if !x.stands && len(x.part.places) == 0 {
+	if !x.stands && len(x.places) == 0 {
 		x.add(working.TestSheet, "", w.Say("Closing it makes nothing live: what feeds it is open, or it is not connected."))
 	}
 	if restores {
@@ -67,7 +68,8 @@ func (x *waiting) all() []Waits {
 	}
 	x.locks()
 	for _, l := range LooseEnds(x.job) {
-		if l.Path != BeforeHandover && !l.Moment().After(x.given()) {
+		later := x.stands && l.Moment().After(x.part.Permit.Moment())
+		if l.Path != BeforeHandover && !later {
 			x.add(working.SecondFixSheet, "", w.Say("Snag: %s.", l.Note))
 		}
 	}
@@ -84,48 +86,33 @@ func (x *waiting) all() []Waits {
 	return x.out
 }
 
-// given is when the permission was given that is asked whether it stands; else nothing is before it.
-func (x *waiting) given() install.Moment {
-	if x.stands {
-		return x.part.Permit.Moment()
-	}
-	return install.Moment{At: x.now.AddDate(100, 0, 0), Latest: x.now.AddDate(100, 0, 0)}
-}
-
-func (x *waiting) in(place string) bool { return x.part.places[place] }
+func (x *waiting) in(place string) bool { return x.places[place] }
 
 func (x *waiting) circuitIn(id string) bool {
 	return id == "" || x.in(isolate.CircuitPlace(id))
-}
-
-// touched reports whether the job makes a circuit, or work on it was done.
-func (x *waiting) touched(k *install.Circuit) bool {
-	return k.State == install.NewCircuit || len(x.facts.Worked[k.ID]) > 0
 }
 
 // altered holds what is restored to nothing in it having been worked on.
 func (x *waiting) altered() {
 	w := x.job.Words
 	for i := range x.job.Circuits {
-		if k := &x.job.Circuits[i]; x.in(isolate.CircuitPlace(k.ID)) && x.touched(k) {
+		if k := &x.job.Circuits[i]; x.in(isolate.CircuitPlace(k.ID)) && x.facts.touched(k) {
 			x.add(working.TestSheet, k.ID, w.Say("%s was worked on: it is energised for a test first, or locked off while the rest is restored.", k.Name))
 		}
 	}
-	for place := range x.part.places {
-		if x.facts.begun("", place) {
-			p, _ := x.house.Place(place)
+	for _, p := range x.facts.House.Places {
+		if x.in(p.ID) && x.facts.begun("", p.ID) {
 			x.add(working.TestSheet, "", w.Say("%s was worked on: it is energised for a test first.", p.Name))
 		}
 	}
-	slices.SortFunc(x.out, func(a, b Waits) int { return strings.Compare(a.Why, b.Why) })
 }
 
 // worked holds what is energised for a test or put into service to something of it being the job's.
 func (x *waiting) worked() {
-	if x.stands || len(x.part.places) == 0 || x.job.Trait().Report || len(x.facts.Worked) > 0 || len(x.job.Circuits) == 0 {
+	if x.stands || len(x.places) == 0 || x.job.Trait().Report || len(x.facts.Worked) > 0 || len(x.job.Circuits) == 0 {
 		return
 	}
-	if !slices.ContainsFunc(x.job.Circuits, func(k install.Circuit) bool { return x.in(isolate.CircuitPlace(k.ID)) && x.touched(&k) }) {
+	if !slices.ContainsFunc(x.job.Circuits, func(k install.Circuit) bool { return x.in(isolate.CircuitPlace(k.ID)) && x.facts.touched(&k) }) {
 		x.add(working.TestSheet, "", x.job.Words.Say("Nothing of it was worked on: it is restored."))
 	}
 }
@@ -136,10 +123,7 @@ func (x *waiting) deadTests(restores bool) {
 	for _, v := range []working.Verdict{working.Fail, working.Unknown} {
 		for i := range x.s.Rows {
 			r := &x.s.Rows[i]
-			name := r.Title
-			if k := x.job.CircuitByID(r.Circuit); k != nil && len(x.job.Circuits) > 1 {
-				name = k.Name + ": " + r.Title
-			}
+			name := x.job.Whose(r.Circuit) + r.Title
 			switch {
 			case !r.needed || r.Answered || r.Verdict != v || restores && !x.tests[i].FromOrigin || !x.about(&x.tests[i]):
 			case v == working.Fail:
@@ -163,14 +147,14 @@ func (x *waiting) about(t *rulebook.Test) bool {
 	if !ok || x.job.BoardByID(of) == nil {
 		return true
 	}
-	return x.in(placeOf(x.job, x.house, t))
+	return x.in(placeOf(x.job, x.facts.House, t))
 }
 
 // isolated holds it to having been opened by somebody's isolation: nobody closes what stands as it was.
 func (x *waiting) isolated() {
 	w := x.job.Words
 	for _, d := range x.part.Closes {
-		dev, ok := x.house.Device(d)
+		dev, ok := x.facts.House.Device(d)
 		switch r := x.last[d]; {
 		case !ok:
 			x.add(working.TestSheet, "", w.Say("%s is not in the installation any more.", d))
@@ -196,23 +180,23 @@ func (x *waiting) locks() {
 		case on && !l.IsBy(x.by):
 			x.add(working.TestSheet, "", w.Say("The lock of %s is in place (%s): only its owner takes it off.", l.By, l.LockTag))
 		case on:
-		case x.worksIn(l):
+		case worksIn(x.job, l, x.in):
 			x.add(working.TestSheet, "", w.Say("%s works where this would be live, under a lock on something else (%s).", l.By, l.LockTag))
 		}
 	}
 }
 
-// worksIn reports whether somebody read dead what the part makes live.
-func (x *waiting) worksIn(l *install.Record) bool {
+// worksIn reports whether somebody read dead, under a lock, a place among some.
+func worksIn(job *install.Job, l *install.Record, in func(place string) bool) bool {
 	iso := l
 	if l.Kind == install.Lock {
-		iso = x.job.RecordByID(l.Subject)
+		iso = job.RecordByID(l.Subject)
 	}
 	if iso == nil {
 		return true
 	}
-	for _, r := range append([]install.Record{*iso}, provedUnder(x.job, iso)...) {
-		if slices.ContainsFunc(r.Proofs, func(p install.Proof) bool { return x.in(p.At) }) {
+	for _, r := range append([]install.Record{*iso}, provedUnder(job, iso)...) {
+		if slices.ContainsFunc(r.Proofs, func(p install.Proof) bool { return in(p.At) }) {
 			return true
 		}
 	}
@@ -258,10 +242,10 @@ func (x *waiting) backfed() {
 			return (o.Circuit == k.ID || o.Circuit == "") && (o.Path == "agreed" || o.Path == "notified")
 		}):
 			x.add(working.CircuitsSheet, k.ID, w.Say("%s would feed back into the operator's conductors: the operator's agreement to parallel operation is "+
-				"not on record.", x.house.Source(id)))
+				"not on record.", x.facts.House.Source(id)))
 		case k == nil && !slices.ContainsFunc(x.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.SwitchesN != nil }):
 			x.add(working.SupplySheet, "", w.Say("%s would feed back into the operator's conductors: no changeover or interlock is in the supply "+
-				"arrangement.", x.house.Source(id)))
+				"arrangement.", x.facts.House.Source(id)))
 		}
 	}
 }
@@ -311,7 +295,7 @@ func (x *waiting) steps(restores bool) {
 }
 
 func (x *waiting) feedsBoard(device string) bool {
-	d, ok := x.house.Device(device)
+	d, ok := x.facts.House.Device(device)
 	return ok && (d.Kind == isolate.IntakeKind || d.Kind == isolate.SwitchKind)
 }
 
@@ -328,7 +312,7 @@ func (x *waiting) excused(o *OpenStep, restores bool) bool {
 	}
 	k := x.job.CircuitByID(o.Circuit)
 	return k != nil && !x.in(isolate.CircuitPlace(o.Circuit)) &&
-		slices.ContainsFunc(isolate.DevicesOf(k), func(d string) bool { return slices.Contains(x.locked, d) && !slices.Contains(x.part.Closes, d) })
+		slices.ContainsFunc(isolate.DevicesOf(k), func(d string) bool { return slices.Contains(x.s.locked, d) && !slices.Contains(x.part.Closes, d) })
 }
 
 // liveTests are those of the part that are not done.
@@ -339,10 +323,7 @@ func (x *waiting) liveTests() {
 		if !r.Live || r.Answered || !r.Verdict.Worse(working.Caution) || !x.about(&x.tests[i]) {
 			continue
 		}
-		name := r.Title
-		if k := x.job.CircuitByID(r.Circuit); k != nil && len(x.job.Circuits) > 1 {
-			name = k.Name + ": " + r.Title
-		}
+		name := x.job.Whose(r.Circuit) + r.Title
 		if r.Verdict == working.Fail {
 			x.add(working.TestSheet, r.Circuit, w.Say("%s failed.", name))
 		} else {

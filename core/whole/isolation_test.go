@@ -150,11 +150,7 @@ func TestAClosingProofServesTheNext(t *testing.T) {
 // A further place opens when it was read; a reading there that is not dead closes everything under the isolation.
 func TestAFurtherPlaceIsProvedUnderAnIsolation(t *testing.T) {
 	s := &site{T: t, j: designed(), now: day}
-	for _, task := range Of(s.j, nil, vik, s.now).Tasks {
-		if task.Stage == install.FirstFix {
-			s.must(install.Record{Kind: install.Tick, Subject: task.ID, Done: true, Note: "no camera"})
-		}
-	}
+	s.firstFix()
 	board := isolation()
 	board.Proofs = board.Proofs[:1]
 	s.must(board)

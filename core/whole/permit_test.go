@@ -2,6 +2,7 @@ package whole
 
 import (
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -10,7 +11,6 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/isolate"
-	"arvelt/core/plan"
 	"arvelt/core/proving"
 )
 
@@ -56,6 +56,15 @@ func (s *site) part(device string) proving.Part {
 	return proving.Part{}
 }
 
+// waits are what that part waits for to be energised for a test.
+func (s *site) waits(device string) (out []string) {
+	s.Helper()
+	for _, x := range s.part(device).For[0].Waits {
+		out = append(out, x.Why)
+	}
+	return out
+}
+
 // worked ticks steps that are done dead.
 func (s *site) worked(ids ...string) {
 	s.Helper()
@@ -67,13 +76,8 @@ func (s *site) worked(ids ...string) {
 // read takes the dead tests of the house.
 func (s *site) read() {
 	s.Helper()
-	for _, row := range deadTests {
-		r := answer(row.ID, true)
-		if !row.YesNo {
-			r = reading(row.ID, map[string]float64{"Ω": 0.05, "MΩ": 250}[row.Unit])
-		}
-		r.Circuit = row.Circuit
-		s.must(r)
+	for i := range deadTests {
+		s.must(answered(&deadTests[i]))
 	}
 }
 
@@ -278,22 +282,13 @@ func TestASourceThatTheJobMakesWaitsForTheOperator(t *testing.T) {
 	s := &site{T: t, j: designed(), now: day}
 	yes := true
 	s.j.Circuits[0].Serves.Backfeed, s.j.Circuits[0].Protection.BothWays = true, &yes
-	for _, task := range plan.Tasks(s.j, customs(s.j), nil, vik, s.now) {
-		if task.Stage == install.FirstFix {
-			s.must(install.Record{Kind: install.Tick, Subject: task.ID, Done: true, Note: "no camera"})
-		}
-	}
+	s.firstFix()
 	s.must(opening([]string{"main", "own:c1"}, "board:", "circuit:c1"))
-	waits := func() string {
-		all := ""
-		for _, x := range s.part("main").For[0].Waits {
-			all += x.Why + "\n"
-		}
-		return all
-	}
-	assert.Contains(t, waits(), "the operator's agreement to parallel operation is not on record")
+	waits := func() []string { return s.waits("main") }
+	const asks = "the source on Charge point would feed back into the operator's conductors: the operator's agreement to parallel operation is not on record."
+	assert.Contains(t, waits(), asks)
 	s.must(install.Record{Kind: install.Operator, Path: "agreed", Circuit: "c1", Reference: "N-1", Person: "Ms Lund", Called: "2026-05-04T09:30"})
-	assert.NotContains(t, waits(), "parallel operation")
+	assert.NotContains(t, strings.Join(waits(), "\n"), "parallel operation")
 	_, back := isolate.Of(s.j, &install.Terms{}).Feeds([]string{"main"}, []string{"own:c1"})
 	assert.Empty(t, back, "while its isolator is open nothing comes back")
 }
@@ -371,12 +366,7 @@ func TestTheOperatorsAgreementComesBeforePower(t *testing.T) {
 	more := s.j.Circuits[0]
 	more.ID, more.Name, more.Protection.Way = "c9", "Second charge point", 3
 	s.j.Circuits = append(s.j.Circuits, more)
-	waits := func() (out []string) {
-		for _, x := range s.part("main").For[0].Waits {
-			out = append(out, x.Why)
-		}
-		return out
-	}
+	waits := func() []string { return s.waits("main") }
 	const asks = "The design is not in order: the operator's agreement before the work."
 	assert.Contains(t, waits(), asks)
 	for _, path := range []string{"applied", "agreed"} {

@@ -5468,7 +5468,6 @@ export interface components {
         TestSheet: {
             boards: components["schemas"]["BoardLive"][];
             cards: components["schemas"]["SwitchingCards"];
-            deadDone: boolean;
             /** @description that can be opened */
             devices: components["schemas"]["IsolatingDevice"][];
             energised: components["schemas"]["Record"] | null;
@@ -5479,10 +5478,6 @@ export interface components {
             isolations: components["schemas"]["IsolationState"][];
             /** @description isolations whose lock hangs, of anybody */
             locks: components["schemas"]["Record"][];
-            /** @description empty when permitted, otherwise the first that it waits for */
-            mayEnergise: string;
-            /** @description what the job makes, alters or opened that is not in service, by name */
-            notOn: string[];
             parts: components["schemas"]["EnergisePart"][];
             /** @description where people work */
             places: components["schemas"]["WorkPlace"][];
@@ -5494,8 +5489,6 @@ export interface components {
             /** @description of every circuit whether it is in use */
             use: components["schemas"]["CircuitInUse"][];
             verdict: components["schemas"]["Verdict"];
-            /** @description all that it waits for */
-            waits: components["schemas"]["EnergiseWaits"][];
         };
         /** @description Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted. */
         Traced: {

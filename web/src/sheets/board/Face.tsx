@@ -5,7 +5,8 @@ import { LockMark } from './LockMark';
 
 const pitch = 62;
 
-interface FaceProps {
+/** What is drawn on the face of a board or a panel. */
+export interface FaceProps {
   ways: Of<'Way'>[];
   circuits: Of<'Circuit'>[];
   leavers: Of<'Circuit'>[];

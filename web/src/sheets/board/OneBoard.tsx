@@ -42,6 +42,7 @@ export function OneBoard({ job, j, board: server, report, onOpen, opened }: Prop
       return way ? [[way, l.by] as const] : [];
     }),
   );
+  const Drawn = terms?.columns === 2 ? PanelFace : Face;
   const legs = report?.legs.find((l) => l.board === board.id);
   return (
     <div data-board={board.id || 'main'}>
@@ -50,12 +51,7 @@ export function OneBoard({ job, j, board: server, report, onOpen, opened }: Prop
         <BoardFields part={part} j={j} />
       </Section>
       {at && <LiveBand at={at} />}
-      {board.ways.length > 0 &&
-        (terms?.columns === 2 ? (
-          <PanelFace ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} locked={lockedWays} />
-        ) : (
-          <Face ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} locked={lockedWays} />
-        ))}
+      {board.ways.length > 0 && <Drawn ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} locked={lockedWays} />}
       {legs && <LegsDrawing legs={legs} job={job} j={j} board={board} />}
       {checks.length > 0 && (
         <Section>

@@ -1,21 +1,14 @@
 import { say } from '../../words/words';
-import type { Of } from '../../api/client';
 import { Drawing, Section } from '../../parts/layout';
+import type { FaceProps } from './Face';
 import { LockMark } from './LockMark';
 import { waysOf } from './ways';
 
 const row = 26;
 const col = 250;
 
-interface PanelFaceProps {
-  ways: Of<'Way'>[];
-  circuits: Of<'Circuit'>[];
-  leavers: Of<'Circuit'>[];
-  locked: Map<number, string>; // by space whose lock keeps it open
-}
-
 /** The face of a panel in two columns, odd spaces left and even right, with the leg of every row and the locks that hang. */
-export function PanelFace({ ways, circuits, leavers, locked }: PanelFaceProps) {
+export function PanelFace({ ways, circuits, leavers, locked }: FaceProps) {
   const rows = Math.ceil(Math.max(...ways.map((w) => w.no)) / 2);
   const spans = new Map<number, { name: string; device: string; poles: number; own: boolean }>();
   for (const w of ways)

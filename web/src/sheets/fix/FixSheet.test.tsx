@@ -186,16 +186,12 @@ test('a lock is taken off by whose it is', async () => {
     places: [],
     serves: null,
     removed: [],
-    waits: [],
     parts: [],
-    notOn: [],
     use: [],
     guard: { asks: [], waits: [] },
     boards: [],
     cards: { off: [], emergency: [], on: [] },
     energised: null,
-    mayEnergise: '',
-    deadDone: false,
     verdict: 'unknown' as const,
   };
   const tasks = [task({ isolation: true })];

@@ -1,11 +1,12 @@
 import { styled } from '@mui/material/styles';
-import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useDeadPlan } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { Boxed, Caution, Fields, P, Quiet, Row, SubHead, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
+import { Tick } from '../../parts/Tick';
 import { say } from '../../words/words';
 import { nothingTyped } from './DeadReadings';
 import { Sequence, useSequence } from './Sequence';
@@ -123,16 +124,11 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
               options={keeping()}
             />
             {d.automatic && (
-              <FormControlLabel
-                sx={{ minHeight: 44 }}
-                control={
-                  <Checkbox
-                    checked={!!startOff[d.id]}
-                    onChange={(e) => setStartOff({ ...startOff, [d.id]: e.target.checked })}
-                    slotProps={{ input: { name: `startOff-${d.id}` } }}
-                  />
-                }
+              <Tick
+                name={`startOff-${d.id}`}
                 label={say('Its automatic start is disabled')}
+                checked={!!startOff[d.id]}
+                onChange={(v) => setStartOff({ ...startOff, [d.id]: v })}
               />
             )}
           </Row>

@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { P } from '../../parts/layout';
+import { Tick } from '../../parts/Tick';
 import { say } from '../../words/words';
 import { allRead, DeadReadings, nothingTyped, proofOf } from './DeadReadings';
-import { servesBefore, servesSays, TesterFields, TesterStep } from './TesterFields';
+import { servesBefore, servesSays, TesterFields } from './TesterFields';
 import { useTester } from './useTester';
 
 /** A proof at a place as it is made: the tester before, every pair, the tester after, with whose kit. */
@@ -39,10 +40,10 @@ export function Sequence({ s }: { s: ReturnType<typeof useSequence> }) {
       {s.serves ? (
         <P around="xs">{servesSays(s.serves)}</P>
       ) : (
-        <TesterStep name="provedBefore" label={say('Tester proved on a known source')} checked={s.before} onChange={s.setBefore} />
+        <Tick name="provedBefore" label={say('Tester proved on a known source')} checked={s.before} onChange={s.setBefore} />
       )}
       {s.place && <DeadReadings place={s.place} typed={s.typed} onChange={s.setTyped} />}
-      <TesterStep name="provedAfter" label={say('Tester proved again')} checked={s.after} disabled={!s.whole} onChange={s.setAfter} />
+      <Tick name="provedAfter" label={say('Tester proved again')} checked={s.after} disabled={!s.whole} onChange={s.setAfter} />
     </>
   );
 }

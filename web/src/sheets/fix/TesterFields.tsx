@@ -1,4 +1,4 @@
-import { Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { TextField } from '@mui/material';
 import type { Of } from '../../api/client';
 import { Fields } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
@@ -32,24 +32,6 @@ export function TesterFields({ kit, onChange }: { kit: Kit; onChange: (k: Kit) =
         options={kinds()}
       />
     </Fields>
-  );
-}
-
-/** A step of the order: the tester before and after. */
-export function TesterStep(p: { name: string; label: string; checked: boolean; disabled?: boolean; onChange: (v: boolean) => void }) {
-  return (
-    <FormControlLabel
-      sx={{ display: 'flex', minHeight: 44 }}
-      control={
-        <Checkbox
-          checked={p.checked}
-          disabled={p.disabled}
-          onChange={(e) => p.onChange(e.target.checked)}
-          slotProps={{ input: { name: p.name } }}
-        />
-      }
-      label={p.label}
-    />
   );
 }
 

@@ -1,10 +1,11 @@
-import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useCompany } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { Caution, Form, Quiet, Row, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
+import { Tick } from '../../parts/Tick';
 import { say } from '../../words/words';
 import { useClearance } from './useClearance';
 import { WaitsList } from './WaitsList';
@@ -77,17 +78,12 @@ export function Guarded({ job }: { job: Of<'JobView'> }) {
       {device === '' && guard.waits.length > 0 && <WaitsList job={job.id} waits={guard.waits} />}
       {field('person', say('Who stands guard'), say('somebody else than you'))}
       {guard.asks.map((a) => (
-        <FormControlLabel
+        <Tick
           key={a.id}
-          sx={{ display: 'flex', minHeight: 44 }}
-          control={
-            <Checkbox
-              checked={!!seen[a.id]}
-              onChange={(e) => setSeen({ ...seen, [a.id]: e.target.checked })}
-              slotProps={{ input: { name: `guarded-${a.id}` } }}
-            />
-          }
+          name={`guarded-${a.id}`}
           label={a.title}
+          checked={!!seen[a.id]}
+          onChange={(v) => setSeen({ ...seen, [a.id]: v })}
         />
       ))}
       <WhoIsClear people={site.people} clear={site.clear} onClear={site.setClear} />

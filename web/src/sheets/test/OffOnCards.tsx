@@ -1,8 +1,9 @@
-import { Button, Checkbox, FormControlLabel, ToggleButton, ToggleButtonGroup } from '@mui/material';
-import { Link } from '@mui/material';
+import { Button, Link } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { P, Quiet, Row } from '../../parts/layout';
+import { OneOf } from '../../parts/OneOf';
+import { Tick } from '../../parts/Tick';
 import { say } from '../../words/words';
 
 type Card = keyof Of<'SwitchingCards'>;
@@ -20,37 +21,29 @@ export function OffOnCards({ job }: { job: Of<'JobView'> }) {
   const shown = cards().find((c) => c.id === card)!;
   return (
     <>
-      <ToggleButtonGroup
-        exclusive
-        fullWidth
-        size="small"
+      <OneOf
+        label={say('Which card')}
         value={card}
-        aria-label={say('Which card')}
-        onChange={(_, v: Card | null) => {
-          if (v) setCard(v);
+        choices={cards()}
+        onChange={(v) => {
+          setCard(v);
           setTicked({});
         }}
-        sx={{ my: 1, '& .MuiToggleButton-root': { minHeight: 44, textTransform: 'none', color: 'var(--ink)', lineHeight: 1.25 } }}
-      >
-        {cards().map((c) => (
-          <ToggleButton key={c.id} value={c.id}>
-            {c.name}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+      />
       <P around="xs">{shown.says}</P>
       {tests.cards[card].map((line, i) => (
-        <FormControlLabel
-          key={line.id}
-          data-card={line.id}
-          sx={{ display: 'flex', minHeight: 44 }}
-          control={<Checkbox checked={!!ticked[line.id]} onChange={(e) => setTicked({ ...ticked, [line.id]: e.target.checked })} />}
-          label={
-            <>
-              {i + 1}. {line.name} <Quiet>{line.at}</Quiet>
-            </>
-          }
-        />
+        <div key={line.id} data-card={line.id}>
+          <Tick
+            name={`card-${line.id}`}
+            checked={!!ticked[line.id]}
+            onChange={(v) => setTicked({ ...ticked, [line.id]: v })}
+            label={
+              <>
+                {i + 1}. {line.name} <Quiet>{line.at}</Quiet>
+              </>
+            }
+          />
+        </div>
       ))}
       <Quiet block>{say('Ticks here are for the eye and go nowhere: an isolation, a lock or a permission is recorded for itself.')}</Quiet>
       <Row>

@@ -1,9 +1,10 @@
-import { Button, ToggleButton, ToggleButtonGroup } from '@mui/material';
+import { Button } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { Grow, Quiet, Row, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { OneOf } from '../../parts/OneOf';
 import { moment, say } from '../../words/words';
 import { PermitForm } from './PermitForm';
 import { WaitsList } from './WaitsList';
@@ -59,22 +60,12 @@ export function Part({ job, part, open, onOpen }: { job: Of<'JobView'>; part: Of
           </Quiet>
           {!settled && chosen && (
             <>
-              <ToggleButtonGroup
-                exclusive
-                fullWidth
-                size="small"
+              <OneOf
+                label={say('What it is energised for')}
                 value={chosen.use}
-                onChange={(_, v: string | null) => v && setUse(v)}
-                aria-label={say('What it is energised for')}
-                sx={{ my: 1, '& .MuiToggleButton-root': { minHeight: 44, textTransform: 'none', color: 'var(--ink)', lineHeight: 1.25 } }}
-              >
-                {part.for.map((f) => (
-                  <ToggleButton key={f.use} value={f.use} data-use={f.use}>
-                    {uses()[f.use]}
-                    {f.waits.length > 0 && ` (${f.waits.length})`}
-                  </ToggleButton>
-                ))}
-              </ToggleButtonGroup>
+                onChange={setUse}
+                choices={part.for.map((f) => ({ id: f.use, name: `${uses()[f.use]}${f.waits.length ? ` (${f.waits.length})` : ''}` }))}
+              />
               {chosen.waits.length > 0 ? (
                 <WaitsList job={job.id} waits={chosen.waits} />
               ) : (

@@ -1,8 +1,9 @@
-import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
 import { Caution, Form, Quiet, Wrong } from '../../parts/layout';
+import { Tick } from '../../parts/Tick';
 import { say } from '../../words/words';
 import { useClearance } from './useClearance';
 import { WhoIsClear } from './WhoIsClear';
@@ -43,18 +44,13 @@ export function PermitForm({ job, part, use }: PermitFormProps) {
       <Caution>{say('Each is seen by the person who permits it, now, and goes on record.')}</Caution>
       <div>
         {use.asks.map((a) => (
-          <FormControlLabel
+          <Tick
             key={a.id}
-            sx={{ display: 'flex', minHeight: 44 }}
-            control={
-              <Checkbox
-                checked={!!seen[a.id]}
-                disabled={!allowed}
-                onChange={(e) => setSeen({ ...seen, [a.id]: e.target.checked })}
-                slotProps={{ input: { name: `seen-${a.id}` } }}
-              />
-            }
+            name={`seen-${a.id}`}
             label={a.title}
+            checked={!!seen[a.id]}
+            disabled={!allowed}
+            onChange={(v) => setSeen({ ...seen, [a.id]: v })}
           />
         ))}
       </div>
