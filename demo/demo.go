@@ -364,8 +364,15 @@ func (b *builder) permit(id, who string, daysAgo int, hour float64, use install.
 	tests := l.View().Tests
 	hang := proving.Hang(tests.Locks)
 	r := install.Record{Kind: install.Energise, Use: use, Closes: tests.Parts[0].Closes, Counted: &hang}
-	for _, ask := range proving.AsksOf(l.Job.Words, use) {
-		r.Confirmed = append(r.Confirmed, ask.ID)
+	for _, f := range tests.Parts[0].For {
+		if f.Use == use {
+			for _, ask := range f.Asks {
+				r.Confirmed = append(r.Confirmed, ask.ID)
+			}
+		}
+	}
+	if use == install.ForTest {
+		r.Guarded = install.GuardPerson
 	}
 	return b.record(id, who, daysAgo, hour, r)
 }

@@ -97,18 +97,16 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	r.Under = l.Who.under(l.Job.Words, &l.Job, r.Kind, r.At)
 	marks := install.RecordRules[r.Kind].Marks
 	r.Authorised = marks != "" && who.Holds.Has(marks)
-	r.Part, r.Model = nil, ""
-	if r.Kind == install.Energise {
-		whole.Part(&l.Job, &r, l.Prices, r.At.In(l.Now.Location()))
-	}
+	whole.Stamp(&l.Job, &r, l.Prices, r.At.In(l.Now.Location()))
 	left, err := whole.Allow(&l.Job, who, r, l.Prices, r.At.In(l.Now.Location()))
 	if err != nil {
 		return err
 	}
 	l.Job.Records = append(l.Job.Records, r)
-	if left != "" {
-		l.Job.Records = append(l.Job.Records, install.Record{ID: uuid.NewString(), Kind: install.LooseEnd, At: r.At,
-			By: r.By, PersonID: r.PersonID, Role: r.Role, Note: left, PairsDead: []string{}})
+	for _, undone := range left {
+		undone.ID, undone.At, undone.PairsDead = uuid.NewString(), r.At, []string{}
+		undone.By, undone.PersonID, undone.Role = r.By, r.PersonID, r.Role
+		l.Job.Records = append(l.Job.Records, undone)
 	}
 	if r.Kind == install.Signature {
 		seal, err := handover.Seal(&l.Job, l.signer)

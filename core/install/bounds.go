@@ -91,7 +91,7 @@ var sets = map[string]set{
 	"runKinds": typed([]string{Trench, Overhead}), "obstructionOptions": typed(ObstructionOptions),
 	"moistures": typed([]Moisture{Wet, Damp, Dry}), "rodModes": typed([]string{"vertical", "slant", "flat"}), "baths": typed(Baths), "pointStates": typed(PointStates),
 	"arresters": typed([]string{"none", "in sight", "hidden"}), "nears": typed(Nears), "coverings": typed(Coverings), "trips": typed(TripsOf), "laterKinds": typed(LaterKinds), "keepings": typed(Keepings),
-	"permitUses": typed(PermitUses), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),
+	"permitUses": typed(PermitUses), "guardings": typed(Guardings), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),
 	"foundStates": typed(FoundStates), "foundColours": typed([]string{"old", "new", "mixed"}), "wirings": typed(Wirings),
 	"hazardKinds": {terms: func(*Terms) []string { return hazardNames() }},
 

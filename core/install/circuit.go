@@ -21,6 +21,8 @@ type Serves struct {
 	Concealed bool   `json:"concealed"`                        // in a wall or under a floor, shallow, without earthed metal or guards
 	Bath      bool   `json:"bath"`                             // serves or passes through a room with a bath or shower
 	Backfeed  bool   `json:"backfeed"`                         // power can flow back through its device
+	// LossOfMains is the certificate or listing of what stops the source on it when the supply is gone; empty while nobody noted it.
+	LossOfMains string `json:"lossOfMains" seal:"omitempty" chars:"120"`
 	Spurs     []Spur `json:"spurs" most:"60"`                  // of a ring
 	// Boxes are the places that its run comes to, each behind the one that feeds it. Back is that from which the run of a ring
 	// returns to the board, empty where it does not.

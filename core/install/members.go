@@ -55,7 +55,8 @@ type (
 		Subject    string `json:"subject"` // the one that is cleared
 		Done       bool   `json:"done"`
 		Note       string `json:"note"`
-		Path       string `json:"path"` // what it may wait for
+		Path       string `json:"path"`   // what it may wait for
+		Parted     string `json:"parted"` // a conductor that was parted for a test
 		Supersedes string `json:"supersedes"`
 	}
 	// ReadingMembers are of a [Reading].
@@ -88,6 +89,12 @@ type (
 		Subject string `json:"subject" needed:"yes"`
 		Note    string `json:"note"`
 	}
+	// RetestOrderMembers are of a [RetestOrder].
+	RetestOrderMembers struct {
+		Subject string `json:"subject" needed:"yes"` // the reading
+		Path    string `json:"path" needed:"yes"`    // what is ordered
+		Note    string `json:"note" needed:"yes"`
+	}
 	// LockMembers are of a [Lock].
 	LockMembers struct {
 		Subject string `json:"subject" needed:"yes"`
@@ -102,6 +109,8 @@ type (
 		Until     time.Time `json:"until"`
 		Clear     []Cleared `json:"clear"`
 		Confirmed []string  `json:"confirmed"`
+		Bare      []string  `json:"bare"`     // places where a cover stays off
+		Guarded   Guarding  `json:"guarding"` // how people are kept out
 		Counted   *int      `json:"counted"`
 		Note      string    `json:"note"`
 	}
@@ -213,7 +222,7 @@ var members = map[RecordKind]reflect.Type{
 	Tick: reflect.TypeFor[TickMembers](), Isolation: reflect.TypeFor[IsolationMembers](), LooseEnd: reflect.TypeFor[LooseEndMembers](),
 	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[LockOffMembers](), LockTold: reflect.TypeFor[NoteMembers](), Lock: reflect.TypeFor[LockMembers](),
 	Withdrawal: reflect.TypeFor[NoteMembers](), Energise: reflect.TypeFor[EnergiseMembers](),
-	SwitchedOn: reflect.TypeFor[SwitchedOnMembers](), RetestOrder: reflect.TypeFor[NoteMembers](),
+	SwitchedOn: reflect.TypeFor[SwitchedOnMembers](), RetestOrder: reflect.TypeFor[RetestOrderMembers](),
 	Guarded:  reflect.TypeFor[GuardedMembers](),
 	Operator: reflect.TypeFor[OperatorMembers](), Signature: reflect.TypeFor[SignatureMembers](),
 	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),

@@ -25,7 +25,8 @@ const (
 	// Guarded is a short deliberate energising that finds which pair is the feed: Subject names the device that was closed, empty where nobody
 	// knows which feeds the pair. It is one record, from the guard posted to proved dead again.
 	Guarded RecordKind = "guarded"
-	// RetestOrder is the supervisor's order to energise again for a test that failed, or to find its fault: Subject names the reading.
+	// RetestOrder is the supervisor's order to energise again for a test that failed, or to find its fault: Subject names the reading, Path is
+	// one of Orders.
 	RetestOrder RecordKind = "retest-order"
 	Operator    RecordKind = "operator"  // notification or application, recorded by hand
 	Signature   RecordKind = "signature" // a revision signed
@@ -61,6 +62,15 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"),
 	SwitchedOn: words.Key("Switched on without permission"), Guarded: words.Key("Guarded energising"), RetestOrder: words.Key("Order for a retest"),
 	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
+
+// What a [RetestOrder] orders.
+const (
+	OrderRetest = "retest" // the same test again, as it stands
+	OrderSearch = "search" // a guarded search for its fault
+)
+
+// Orders lists them.
+var Orders = []string{OrderRetest, OrderSearch}
 
 // AfterSubjects are what a [LookedAfter] record is about.
 var AfterSubjects = []string{"button-test", "storm-check", "return-visit", "other"}
@@ -144,6 +154,12 @@ type Record struct {
 	Clear  []Cleared `json:"clear,omitempty" seal:"omitempty" most:"60"` // who was confirmed clear, as their device had not reported
 	Until  time.Time `json:"until,omitzero" seal:"omitempty"`
 
+	// Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there.
+	Bare    []string `json:"bare,omitempty" seal:"omitempty" most:"60" chars:"100"`
+	Guarded Guarding `json:"guarding,omitempty" of:"guardings?" seal:"omitempty"`
+	// Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else.
+	Parted string `json:"parted,omitempty" seal:"omitempty" chars:"100"`
+
 	// Operator.
 	Path      string `json:"path" chars:"400"` // notified, applied, agreed, refused
 	Reference string `json:"reference" chars:"400"`
@@ -197,6 +213,23 @@ const (
 
 // PermitUses lists them.
 var PermitUses = []PermitUse{ForTest, IntoUse, RestoreUse}
+
+// Guarding is how people are kept out of where something is tested live.
+type Guarding string
+
+// The ways to keep them out.
+const (
+	GuardPerson  Guarding = "person"  // somebody stands there
+	GuardBarrier Guarding = "barrier" // barriers and a notice
+	GuardRoom    Guarding = "room"    // the room is locked
+)
+
+// Guardings lists them.
+var Guardings = []Guarding{GuardPerson, GuardBarrier, GuardRoom}
+
+// GuardingNames are what they are called, each a message.
+var GuardingNames = map[Guarding]words.Key{GuardPerson: words.Key("by somebody who stands there"), GuardBarrier: words.Key("by barriers and a notice"),
+	GuardRoom: words.Key("by a locked door")}
 
 // Keeping is how a device that was opened is kept open.
 type Keeping string

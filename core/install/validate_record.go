@@ -35,8 +35,11 @@ func (c *checker) byKind(r Record, t Terms) {
 	case SwitchedOn, RetestOrder, Guarded, Energise:
 		c.energising(r)
 	case LooseEnd:
-		if !r.Done {
+		switch {
+		case !r.Done && r.Parted == "":
 			c.needed("note", r.Note, 400)
+		case !r.Done && r.Path != "":
+			c.say("path", r.Path, c.w.Say("nothing: a conductor that was parted is connected again before anything is energised"))
 		}
 		c.oneOf("path", r.Path, []string{"", "handover"})
 		if r.Done || r.Supersedes != "" {
@@ -113,6 +116,7 @@ func (c *checker) energising(r Record) {
 	case SwitchedOn:
 		c.needed("note", r.Note, 400)
 	case RetestOrder:
+		c.oneOf("path", r.Path, Orders)
 		c.needed("subject", r.Subject, 80)
 		c.needed("note", r.Note, 400)
 	case Guarded:
@@ -143,6 +147,9 @@ func (c *checker) permit(r Record) {
 	}
 	if (r.Use == "") != (len(r.Closes) == 0) {
 		c.say("closes", strings.Join(r.Closes, ", "), c.w.Say("at least one device that is closed, and for what"))
+	}
+	if r.Use != ForTest && len(r.Bare) > 0 {
+		c.say("bare", strings.Join(r.Bare, ", "), c.w.Say("nothing: every cover is on before it is put into service"))
 	}
 }
 

@@ -9,6 +9,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/words"
+	"arvelt/core/working"
 )
 
 // NotYetError says what must come first.
@@ -70,9 +71,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 	case install.Guarded:
 		return allowGuarded(job, who, r, facts, now)
 	case install.RetestOrder:
-		if !isCurrent(job, install.Reading, r.Subject) {
-			return &NotYetError{w.Say("The reading that this is about is not there any more: look at the newest.")}
-		}
+		return allowOrder(job, who, r, tests, facts, now)
 	case install.Remark:
 		if !isCurrent(job, install.Reading, r.Subject) {
 			return &NotYetError{w.Say("The reading that this explains is not there any more: look at the newest.")}
@@ -91,6 +90,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 			return &NotYetError{w.Say("There is no picture of it: take one, or say why there is none.")}
 		}
 	case install.LooseEnd:
+		if err := allowParted(job, tests, r); err != nil {
+			return err
+		}
 		return allowLooseEnd(job, who, r)
 	case install.Decision:
 		if !isCurrent(job, install.Observation, r.Subject) {
@@ -129,6 +131,21 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		}
 	}
 	return nil
+}
+
+// allowOrder lets the supervisor order a retest, or a search for the fault, of a live test that failed and after which that is enough.
+func allowOrder(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
+	w := job.Words
+	for _, row := range TestRows(job, tests, facts, who, now).Rows {
+		switch {
+		case row.Reading == nil || row.Reading.ID != r.Subject:
+		case row.Orderable:
+			return nil
+		case row.Live && row.Verdict == working.Fail:
+			return &NotYetError{w.Say("%s failed: find the cause and put it right dead, before it is energised again.", row.Title)}
+		}
+	}
+	return &NotYetError{w.Say("The reading that this is about is not there any more, or did not fail live: look at the newest.")}
 }
 
 // supersedes refuses a record that takes the place of one that is not there any more, or
@@ -332,19 +349,14 @@ func shows(job *install.Job, id string) bool {
 	return job.RecordByID(id) != nil
 }
 
-// Leaves is what a record leaves undone, where that is not noted already; empty for nothing: a
-// test after which something must be put back, an isolation withdrawn with work done under it,
-// something looked after that was not in order.
-func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test) string {
+// Leaves are what a record leaves undone, where that is not noted already: the conductors that a test parts, an isolation withdrawn with work
+// done under it, something looked after that was not in order.
+func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test) []install.Record {
 	w := job.Words
 	left := ""
 	switch r.Kind {
 	case install.Reading:
-		for i := range tests {
-			if t := &tests[i]; t.ID == r.Subject && t.Circuit == r.Circuit {
-				left = t.Leaves
-			}
-		}
+		return parts(job, r, tests)
 	case install.Withdrawal:
 		if old := job.RecordByID(r.Subject); old != nil && workedUnder(job, old) {
 			left = w.Say("%s: an isolation was withdrawn; look again at what was done under it, and prove it dead anew: %s",
@@ -356,9 +368,24 @@ func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test) string {
 		}
 	}
 	if left == "" || slices.ContainsFunc(LooseEnds(job), func(l install.Record) bool { return l.Note == left }) {
-		return ""
+		return nil
 	}
-	return left
+	return []install.Record{{Kind: install.LooseEnd, Note: left}}
+}
+
+// parts are the conductors that a reading parts and that are not on record as parted.
+func parts(job *install.Job, r *install.Record, tests []rulebook.Test) (out []install.Record) {
+	i := slices.IndexFunc(tests, func(t rulebook.Test) bool { return t.ID == r.Subject && t.Circuit == r.Circuit })
+	if i < 0 {
+		return nil
+	}
+	all := Conductors(job, tests)
+	for _, p := range tests[i].Parts(r) {
+		if c := all[slices.IndexFunc(all, func(c Conductor) bool { return c.ID == p.ID })]; c.Parted == nil {
+			out = append(out, install.Record{Kind: install.LooseEnd, Note: c.Name, Parted: c.ID})
+		}
+	}
+	return out
 }
 
 // workedUnder reports whether whoever isolated has ticked a step or read a test since.

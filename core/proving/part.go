@@ -1,6 +1,7 @@
 package proving
 
 import (
+	"cmp"
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
@@ -72,6 +73,12 @@ type Permission struct {
 	Asks  []Ask             `json:"asks"`
 }
 
+// Spot is a place of a part.
+type Spot struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
 // Part is what one closing makes live.
 type Part struct {
 	Closes  []string        `json:"closes"` // devices in the order in which they are closed, by id
@@ -81,6 +88,7 @@ type Part struct {
 	Permit  *install.Record `json:"permit"` // under which it is live
 	Lapsed  string          `json:"lapsed"` // why its permission is none any more
 	For     []Permission    `json:"for"`
+	Covers  []Spot          `json:"covers"` // places that it makes live where a cover may stay off while it is tested
 
 	places map[string]bool
 }
@@ -193,7 +201,7 @@ func (p *parting) names(ids []string) string {
 // part is what closing some devices makes live, with what it waits for.
 func (p *parting) part(name string, closes ...string) Part {
 	w := p.job.Words
-	out := Part{Closes: closes, Name: name, State: PartBefore, Reaches: []string{}, For: []Permission{}}
+	out := Part{Closes: closes, Name: name, State: PartBefore, Reaches: []string{}, For: []Permission{}, Covers: []Spot{}}
 	r := p.last[closes[0]]
 	switch {
 	case slices.ContainsFunc(closes, func(d string) bool { return slices.Contains(p.s.locked, d) }):
@@ -221,6 +229,7 @@ func (p *parting) part(name string, closes ...string) Part {
 	for _, id := range places {
 		if at, ok := p.facts.House.Place(id); ok && !isolate.Found(id) && !slices.Contains(out.Reaches, at.Name) {
 			out.Reaches = append(out.Reaches, at.Name)
+			out.Covers = append(out.Covers, Spot{id, at.Name})
 		}
 	}
 	if out.Permit != nil && len(r.Closes) > 0 && !p.job.Frozen() {
@@ -234,7 +243,11 @@ func (p *parting) part(name string, closes ...string) Part {
 			places, of.back = p.feeds(closes, use)
 			of.places = setOf(places)
 		}
-		out.For = append(out.For, Permission{Use: use, Waits: of.all(), Asks: AsksOf(w, use)})
+		asks := AsksOf(w, use)
+		if use != install.ForTest {
+			asks = append(asks, p.covers(of.places)...)
+		}
+		out.For = append(out.For, Permission{Use: use, Waits: of.all(), Asks: asks})
 	}
 	return out
 }
@@ -300,6 +313,28 @@ func AsksOf(w *words.Catalogue, use install.PermitUse) []Ask {
 	}
 	return out
 }
+
+// covers asks, of each place of a part that a test left without its cover, that it is back on.
+func (p *parting) covers(places map[string]bool) []Ask {
+	out, on := []Ask{}, map[string]bool{}
+	for i := range p.s.live.on { // the newest first
+		r := p.s.live.on[i].r
+		for _, id := range r.Confirmed {
+			on[id] = on[id] || r.Use != install.ForTest
+		}
+		for _, place := range r.Bare {
+			if id := coverOf + place; places[place] && !on[id] {
+				on[id] = true
+				at, _ := p.facts.House.Place(place)
+				out = append(out, Ask{id, p.job.Words.Say("The cover of %s is back on", cmp.Or(at.Name, place))})
+			}
+		}
+	}
+	return out
+}
+
+// coverOf stands before the place whose cover is asked about.
+const coverOf = "cover:"
 
 // notInService are what the job makes, alters or opened that is not in service, by name.
 func (s *Sheet) notInService(job *install.Job, facts *Facts) []string {
@@ -393,10 +428,47 @@ func allowPermit(job *install.Job, who install.Person, r install.Record, tests [
 			}
 		}
 	}
+	if err := guarded(p, &part, &r); err != nil {
+		return err
+	}
 	if !r.Until.IsZero() && !r.Until.After(now) {
 		return install.Errors{{Field: "energise.until", Value: r.Until.Format(time.RFC3339), Accept: w.Say("a time that is still to come, or nothing")}}
 	}
 	return counted(w, Hang(sheet.Locks), r)
+}
+
+// guarded holds a permission to test to how people are kept out, and to covers that are off in what it makes live. While a fault is searched
+// for, somebody stands there.
+func guarded(p *parting, part *Part, r *install.Record) error {
+	if r.Use != install.ForTest {
+		return nil
+	}
+	w := p.job.Words
+	x := waiting{parting: p, part: part, places: part.places}
+	for i := range p.s.Rows {
+		row := &p.s.Rows[i]
+		if o := row.Ordered; o != nil && o.Path == install.OrderSearch && r.Guarded != install.GuardPerson && x.about(&p.tests[i]) {
+			return install.Errors{{Field: "energise.guarding", Value: string(r.Guarded),
+				Accept: w.Say("%s: %s ordered a guarded search for the fault of %s", string(install.GuardPerson), o.By, row.Title)}}
+		}
+	}
+	if r.Guarded == "" {
+		return install.Errors{{Field: "energise.guarding", Value: string(r.Guarded), Accept: w.Say("how people are kept out while it is tested: %s",
+			strings.Join(guardings(), ", "))}}
+	}
+	for i, place := range r.Bare {
+		if !part.places[place] {
+			return install.Errors{{Field: fmt.Sprintf("energise.bare[%d]", i), Value: place, Accept: w.Say("a place of what this makes live")}}
+		}
+	}
+	return nil
+}
+
+func guardings() (out []string) {
+	for _, g := range install.Guardings {
+		out = append(out, string(g))
+	}
+	return out
 }
 
 // counted holds whoever permits to energise to the locks and tags that they counted where they hang. How many are on record is not said: it is

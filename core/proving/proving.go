@@ -81,6 +81,10 @@ type Row struct {
 	Explain  bool             `json:"explain"`  // the reading waits for the reason why it is what it is
 	Answered bool             `json:"answered"` // it fails, and a finding of the report is about it
 
+	// Orderable: it failed live, and the supervisor may order a retest or a search for its fault; Ordered is the order.
+	Orderable bool            `json:"orderable"`
+	Ordered   *install.Record `json:"ordered"`
+
 	needed bool // before anything is energised
 }
 
@@ -100,6 +104,7 @@ type Sheet struct {
 	Guard      Guard            `json:"guard"` // what a guarded energising asks
 	Cards      Cards            `json:"cards"`
 	Boards     []BoardLive      `json:"boards"`
+	Conductors []Conductor      `json:"conductors"` // that may be parted for a test, with those that are
 	NotOn      []string         `json:"-"` // what the job makes, alters or opened that is not in service, by name
 	Verdict    working.Verdict  `json:"verdict"`
 
@@ -158,7 +163,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	s.NotOn, s.Use = s.notInService(job, facts), s.inUse(job, facts)
 	s.lapse(job, facts.House, tests)
 	s.Guard, s.Boards = s.guard(job, facts, by), s.boards(job, facts)
-	s.Cards = cardsOf(job, facts.House)
+	s.Cards, s.Conductors = cardsOf(job, facts.House), Conductors(job, tests)
 	return s
 }
 
@@ -186,6 +191,9 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 		row.Answered = row.Verdict == working.Fail && answered[install.TestKey(row.Circuit, row.ID)]
 		if tests[i].Stops && row.Verdict == working.Fail && on != nil && row.Reading.Moment().After(on.Moment()) {
 			stop = row.Title
+		}
+		if row.Live && row.Verdict == working.Fail && row.Reading != nil && !row.Answered {
+			row.Ordered, row.Orderable = orderOf(job, row.Reading), !tests[i].Stops
 		}
 		s.Rows = append(s.Rows, row)
 	}

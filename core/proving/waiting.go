@@ -68,8 +68,13 @@ func (x *waiting) all() []Waits {
 	}
 	x.locks()
 	for _, l := range LooseEnds(x.job) {
-		later := x.stands && l.Moment().After(x.part.Permit.Moment())
-		if l.Path != BeforeHandover && !later {
+		switch {
+		case l.Parted != "":
+			if within(x.job, l.Parted, x.in) {
+				x.add(working.TestSheet, "", w.Say("Parted for a test and not on record as connected again: %s.", l.Note))
+			}
+		case l.Path == BeforeHandover, x.stands && l.Moment().After(x.part.Permit.Moment()):
+		default:
 			x.add(working.SecondFixSheet, "", w.Say("Snag: %s.", l.Note))
 		}
 	}
@@ -125,7 +130,7 @@ func (x *waiting) deadTests(restores bool) {
 			r := &x.s.Rows[i]
 			name := x.job.Whose(r.Circuit) + r.Title
 			switch {
-			case !r.needed || r.Answered || r.Verdict != v || restores && !x.tests[i].FromOrigin || !x.about(&x.tests[i]):
+			case !r.needed || r.Answered || r.Verdict != v || restores && !x.tests[i].FromOrigin && !x.tests[i].OfSource || !x.about(&x.tests[i]):
 			case v == working.Fail:
 				x.add(working.TestSheet, r.Circuit, w.Say("Dead tests come first: %s failed.", name))
 			default:
@@ -138,8 +143,12 @@ func (x *waiting) deadTests(restores bool) {
 	}
 }
 
-// about reports whether a test is of the part: of a circuit or a board in it, or of what everything rests on.
+// about reports whether a test is of the part: of a circuit or a board in it, or of what everything rests on. One of a source is where that is
+// closed, or would feed back.
 func (x *waiting) about(t *rulebook.Test) bool {
+	if t.OfSource {
+		return slices.Contains(x.part.Closes, isolate.Standby) || slices.Contains(x.back, isolate.Standby)
+	}
 	if t.Circuit != "" {
 		return x.circuitIn(t.Circuit)
 	}
@@ -214,7 +223,7 @@ func (x *waiting) failedLive() {
 		switch {
 		case t.Stops:
 			x.add(working.TestSheet, r.Circuit, w.Say("%s failed: find the cause and put it right dead, before it is energised again.", r.Title))
-		case !x.ordered(r):
+		case r.Ordered == nil:
 			x.add(working.TestSheet, r.Circuit,
 				w.Say("%s failed: put it right dead, or the supervisor orders a retest or a guarded search for the fault in writing.", r.Title))
 		}
@@ -225,10 +234,14 @@ func (x *waiting) reworked(r *Row) bool {
 	return slices.ContainsFunc(x.facts.Worked[r.Circuit], func(m install.Moment) bool { return m.After(r.Reading.Moment()) })
 }
 
-func (x *waiting) ordered(r *Row) bool {
-	return slices.ContainsFunc(x.job.Records, func(o install.Record) bool {
-		return o.Kind == install.RetestOrder && o.Subject == r.Reading.ID && o.Moment().After(r.Reading.Moment())
-	})
+// orderOf is the supervisor's newest order after a reading that failed, nil for none.
+func orderOf(job *install.Job, reading *install.Record) *install.Record {
+	for i := len(job.Records) - 1; i >= 0; i-- {
+		if o := &job.Records[i]; o.Kind == install.RetestOrder && o.Subject == reading.ID && o.Moment().After(reading.Moment()) {
+			return o
+		}
+	}
+	return nil
 }
 
 // backfed are sources of the customer's own that would reach the operator's conductors and of which nobody may yet.
@@ -238,11 +251,17 @@ func (x *waiting) backfed() {
 		k := x.job.CircuitByID(strings.TrimPrefix(id, isolate.OwnSource))
 		switch {
 		case k != nil && k.State != install.NewCircuit && k.State != install.AlteredCircuit: // it ran in parallel before
-		case k != nil && !slices.ContainsFunc(x.job.Current(install.Operator), func(o install.Record) bool {
-			return (o.Circuit == k.ID || o.Circuit == "") && (o.Path == "agreed" || o.Path == "notified")
-		}):
-			x.add(working.CircuitsSheet, k.ID, w.Say("%s would feed back into the operator's conductors: the operator's agreement to parallel operation is "+
-				"not on record.", x.facts.House.Source(id)))
+		case k != nil:
+			if !slices.ContainsFunc(x.job.Current(install.Operator), func(o install.Record) bool {
+				return (o.Circuit == k.ID || o.Circuit == "") && (o.Path == "agreed" || o.Path == "notified")
+			}) {
+				x.add(working.CircuitsSheet, k.ID, w.Say("%s would feed back into the operator's conductors: the operator's agreement to parallel "+
+					"operation is not on record.", x.facts.House.Source(id)))
+			}
+			if strings.TrimSpace(k.Serves.LossOfMains) == "" {
+				x.add(working.CircuitsSheet, k.ID, w.Say("%s would feed back into the operator's conductors: the certificate of its loss-of-mains "+
+					"protection is not on record.", x.facts.House.Source(id)))
+			}
 		case k == nil && !slices.ContainsFunc(x.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.SwitchesN != nil }):
 			x.add(working.SupplySheet, "", w.Say("%s would feed back into the operator's conductors: no changeover or interlock is in the supply "+
 				"arrangement.", x.facts.House.Source(id)))

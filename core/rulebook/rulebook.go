@@ -46,9 +46,10 @@ type Test struct {
 	// Stops: while the newest reading fails, nothing else is tested live. SinceOn: it
 	// counts only since the supply was last put on.
 	Stops, SinceOn bool
-	// Leaves is what the reading leaves undone until somebody puts it right: it is noted as
-	// a loose end with the reading; empty for nothing.
-	Leaves string
+	// Parting says which conductors a reading parts until somebody connects them again: each is noted as a loose end with it; nil for none.
+	Parting func(*install.Record) []Parting
+	// OfSource: it is of a source of the customer's own, and holds nothing else.
+	OfSource bool
 	// Missing says what must be known before it can be read; empty when nothing is.
 	Missing string
 	// TestV are the voltages that it may be read at, V; empty where there is no choice.

@@ -244,6 +244,9 @@ func (o *oracle) energised(r install.Record, stands bool) string {
 			return "live where " + l.by + " works"
 		}
 	}
+	if why := o.parted(r.ID); why != "" && (strings.Contains(why, " all") || live("board:")) {
+		return "live with " + why
+	}
 	for task, place := range o.h.doneAt {
 		if !live(place) || !o.stepOpen(task) {
 			continue
@@ -267,6 +270,25 @@ func (o *oracle) energised(r install.Record, stands bool) string {
 		}
 	}
 	return ""
+}
+
+// parted is the oldest record of a conductor that is parted; of one that was parted after a permission of that id, where it stands, or before
+// one that does not yet, what it keeps from being energised.
+func (o *oracle) parted(permit string) string {
+	since, holds := slices.IndexFunc(o.records, func(r install.Record) bool { return r.ID == permit }), ""
+	for n, r := range o.records {
+		if r.Kind != install.LooseEnd || r.Done || r.Parted == "" || n < since || o.named(install.LooseEnd, r.ID) {
+			continue
+		}
+		if permit == "" {
+			return r.ID
+		}
+		if !strings.HasPrefix(r.Parted, "neutral") {
+			return r.Parted + " parted, which is of all"
+		}
+		holds = r.Parted + " parted"
+	}
+	return holds
 }
 
 // guarded says what is wrong with a device being closed for a moment; empty where nothing is.
@@ -374,10 +396,12 @@ func TestNoAcceptedActIsDeadly(t *testing.T) {
 				if r.By == "Remy" {
 					who.Holds = 0
 				}
-				if r.Kind == install.Energise {
-					Part(j, &r, nil, now)
+				if r.Kind == install.LooseEnd && r.Done {
+					r.Subject = o.parted("")
 				}
-				if _, err := Allow(j, who, r, nil, now); err != nil {
+				Stamp(j, &r, nil, now)
+				left, err := Allow(j, who, r, nil, now)
+				if err != nil {
 					continue
 				}
 				require.Empty(t, o.holds(r, now), "sequence %d, act %d: %s by %s", seed, step, r.Kind, r.By)
@@ -388,7 +412,9 @@ func TestNoAcceptedActIsDeadly(t *testing.T) {
 				if r.Kind == install.Energise {
 					energised[seed%len(trials)]++
 				}
-				o.records, j.Records = append(o.records, r), append(j.Records, r)
+				for _, x := range append([]install.Record{r}, undone(&r, left)...) {
+					o.records, j.Records = append(o.records, x), append(j.Records, x)
+				}
 				if permitted = permitted || r.Kind == install.Energise; permitted && r.Kind != install.Reading && looks.IntN(4) == 0 {
 					for _, part := range Of(j, nil, vik, now).Tests.Parts {
 						if part.Permit != nil && part.Lapsed == "" && part.State != proving.PartLocked {
@@ -498,7 +524,11 @@ func act(rnd *rand.Rand, o *oracle) []install.Record {
 	case 10:
 		return []install.Record{permission(by, rnd.IntN(5), rnd)}
 	case 13:
-		switch rnd.IntN(4) {
+		switch rnd.IntN(6) {
+		case 2:
+			return []install.Record{{Kind: install.LooseEnd, By: by, Parted: pick([]string{"earth", "neutrals:", "electrode:"})}}
+		case 3:
+			return []install.Record{{Kind: install.LooseEnd, By: by, Done: true, Note: "back"}}
 		case 0:
 			v, yes := 231.0, true
 			return []install.Record{{Kind: install.Guarded, By: by, Subject: pick([]string{"", "main", "own:c2", "circuit:c1"}), Person: "Ap",
@@ -520,7 +550,9 @@ func permission(by string, counted int, rnd *rand.Rand) install.Record {
 	r := energise()
 	r.By, r.Counted = by, &counted
 	r.Confirmed = append(r.Confirmed, "unaltered")
-	r.Use = install.PermitUses[rnd.IntN(3)]
+	if r.Use = install.PermitUses[rnd.IntN(3)]; r.Use != install.ForTest {
+		r.Guarded = ""
+	}
 	all := []string{"main", "own:c2", "circuit:c1", "circuit:c2"}
 	rnd.Shuffle(len(all), func(i, k int) { all[i], all[k] = all[k], all[i] })
 	r.Closes = all[:1+rnd.IntN(2)]
@@ -590,6 +622,9 @@ func finishing(by string, rnd *rand.Rand, h *trial) []install.Record {
 	}
 	for i := range h.rows {
 		out = append(out, answered(&h.rows[i]))
+	}
+	for range 3 {
+		out = append(out, install.Record{Kind: install.LooseEnd, Done: true, Note: "back"})
 	}
 	for n := range 4 {
 		r := energise()

@@ -21,6 +21,9 @@ func (s *site) closing(use install.PermitUse, devices ...string) install.Record 
 	for _, ask := range proving.AsksOf(nil, use) {
 		r.Confirmed = append(r.Confirmed, ask.ID)
 	}
+	if use == install.ForTest {
+		r.Guarded = install.GuardBarrier
+	}
 	return r
 }
 
@@ -79,6 +82,7 @@ func (s *site) read() {
 	for i := range deadTests {
 		s.must(answered(&deadTests[i]))
 	}
+	s.putBack()
 }
 
 // What was in service before and not altered comes back, while what is unfinished stays out behind a lock of its own.
@@ -220,7 +224,7 @@ func TestIntoServiceAfterItsLiveTests(t *testing.T) {
 			zs = r.ID
 		}
 	}
-	order := install.Record{Kind: install.RetestOrder, Subject: zs, Note: "leads were not nulled, read again"}
+	order := install.Record{Kind: install.RetestOrder, Subject: zs, Path: install.OrderRetest, Note: "leads were not nulled, read again"}
 	s.refused(order, "not for the role electrician")
 	order.By, order.Role = "Sup", proving.Supervisor
 	s.must(order)

@@ -240,26 +240,35 @@ func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, toda
 	return c
 }
 
-// Part writes on a permission to energise what it makes live and what stands there, before it is judged and kept.
-func Part(job *install.Job, r *install.Record, list map[string]materials.Item, now time.Time) {
+// Stamp writes on a record what whoever keeps it knows, before it is judged and kept: on a permission to energise what it makes live and what
+// stands there, on a conductor that was parted what it is called.
+func Stamp(job *install.Job, r *install.Record, list map[string]materials.Item, now time.Time) {
+	r.Part, r.Model = nil, ""
+	if r.Kind != install.Energise && (r.Kind != install.LooseEnd || r.Parted == "" || r.Done) {
+		return
+	}
 	p := Practice(job)
 	report := p.Judge(job)
+	if r.Kind == install.LooseEnd {
+		proving.Stamp(job, p.Tests(job, &report), r)
+		return
+	}
 	customs := practiceOf(p, job, &report, now)
 	proving.PartOf(job, factsOf(job, p, &customs, plan.Tasks(job, customs, list, r.Who(), now), nil), r)
 }
 
 // Allow reports why a record may not be added to the job now, nil when it may. leaves is
 // what a reading leaves undone and nobody has noted, empty for nothing.
-func Allow(job *install.Job, who install.Person, r install.Record, list map[string]materials.Item, now time.Time) (leaves string, err error) {
+func Allow(job *install.Job, who install.Person, r install.Record, list map[string]materials.Item, now time.Time) (leaves []install.Record, err error) {
 	p := Practice(job)
 	if err := r.Validate(p.Terms()); err != nil {
-		return "", err
+		return nil, err
 	}
 	if err := proving.MayMake(job.Words, who, r.Kind); err != nil {
-		return "", err // whose it is not to make is not asked for more
+		return nil, err // whose it is not to make is not asked for more
 	}
 	if err := r.Complete(); err != nil {
-		return "", err
+		return nil, err
 	}
 	report, chain := p.Judge(job), p.Chain(job)
 	customs := practiceOf(p, job, &report, now)
@@ -280,13 +289,13 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 		return proving.Step{}, false
 	}
 	if err := proving.Allow(job, who, r, tests, facts, step, now); err != nil {
-		return "", err
+		return nil, err
 	}
 	if r.Kind == install.Signature {
 		if v := Of(job, list, who, now); !v.Ready.Ready {
 			for _, i := range v.Ready.Items {
 				if !i.Ready {
-					return "", &proving.NotYetError{Why: "Not ready to sign: " + i.Summary + " (and " + plural(v.Ready.Missing-1) + ")."}
+					return nil, &proving.NotYetError{Why: "Not ready to sign: " + i.Summary + " (and " + plural(v.Ready.Missing-1) + ")."}
 				}
 			}
 		}

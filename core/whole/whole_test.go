@@ -79,15 +79,32 @@ func (s *site) try(r install.Record) error {
 	if who.Holds = s.holds; who.Holds == 0 {
 		who.Holds = install.EveryAuthority
 	}
-	if r.Kind == install.Energise {
-		Part(s.j, &r, nil, s.now)
-	}
-	if _, err := Allow(s.j, who, r, nil, s.now); err != nil {
+	Stamp(s.j, &r, nil, s.now)
+	left, err := Allow(s.j, who, r, nil, s.now)
+	if err != nil {
 		return err
 	}
-	s.j.Records = append(s.j.Records, r)
+	s.j.Records = append(append(s.j.Records, r), undone(&r, left)...)
 	s.now = s.now.Add(time.Minute)
 	return nil
+}
+
+// undone are what a record leaves undone, as whoever keeps the records adds it.
+func undone(r *install.Record, left []install.Record) []install.Record {
+	for i := range left {
+		left[i].ID, left[i].At, left[i].By = fmt.Sprintf("%s-%d", r.ID, i), r.At, r.By
+	}
+	return left
+}
+
+// putBack connects again what was parted for the tests.
+func (s *site) putBack() {
+	s.Helper()
+	for _, l := range proving.LooseEnds(s.j) {
+		if l.Parted != "" {
+			s.must(install.Record{Kind: install.LooseEnd, Subject: l.ID, Done: true, Note: "back, tightened"})
+		}
+	}
 }
 
 func (s *site) must(r install.Record) { s.Helper(); require.NoError(s, s.try(r)) }
@@ -131,7 +148,7 @@ func answer(id string, ok bool) install.Record {
 
 func energise() install.Record {
 	counted := 1
-	return install.Record{Kind: install.Energise, Use: install.ForTest, Closes: []string{"main"}, Counted: &counted,
+	return install.Record{Kind: install.Energise, Use: install.ForTest, Closes: []string{"main"}, Counted: &counted, Guarded: install.GuardPerson,
 		Confirmed: []string{"covers", "people", "guarded", "own-lock"}}
 }
 
@@ -159,6 +176,7 @@ func ready(s *site) {
 		s.must(reading(id, v))
 	}
 	s.must(answer("polarity-dead", true))
+	s.putBack()
 	s.must(reading("ze", 0.25))
 	s.must(answer("earth-back", true))
 }

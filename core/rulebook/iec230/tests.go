@@ -2,6 +2,7 @@ package iec230
 
 import (
 	"math"
+	"slices"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -40,7 +41,7 @@ var TestIDs = []string{
 	"continuity-earth", "continuity-bond", "continuity-cpc", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn",
 	"ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
 	"polarity-supply", "polarity-live", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
-	"spd-light",
+	"spd-light", "changeover", "source-joint", "transfer", "loss-of-mains",
 }
 
 // unexpected is the share, and unexpectedOhm the least difference in ohms,
@@ -83,14 +84,32 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 		l.addLive(rulebook.Test{ID: "spd-light", Title: "Indicator of each surge device", YesNo: true,
 			Where: "Seen without opening a cover: each shows that it is in order, as its manufacturer says.", Judge: rulebook.YesNo})
 	}
+	if job.Standby.Source != "" && job.Trait().Origin {
+		l.addLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true, OfSource: true,
+			Where: "Open the main switch: the source starts and takes over; close it: the load goes back and the source runs down. The " +
+				"operator's side was dead towards the network throughout.", Judge: rulebook.YesNo})
+	}
 	return append(l.deadOnes, l.liveOnes...)
+}
+
+// sourceTests are those of a standby source. The earth of the network is not relied on while the source runs islanded: it makes its own joint,
+// to its own electrode (BS 7671 551.4.3.2.1).
+func sourceTests(job *install.Job) []rulebook.Test {
+	missing := "First the source in the supply arrangement, with its own electrode and the joint that it makes only while islanded."
+	if slices.ContainsFunc(job.Chain.Enclosures, func(e install.Enclosure) bool {
+		return e.Kind == kindSource && e.Electrode != nil && *e.Electrode && e.IslandedOnly != nil && *e.IslandedOnly
+	}) {
+		missing = ""
+	}
+	return rulebook.SourceTests(job, rulebook.SourceWords{Supply: "network", Earth: "earth"}, true, missing)
 }
 
 // supply adds the tests of what every circuit rests on.
 func (l *testList) supply() {
 	job := l.job
 	l.addDead(rulebook.Test{ID: "continuity-earth", Title: "Continuity of the main earthing conductor", Unit: "Ω",
-		Where: "From the main earthing terminal to the means of earthing, one end free.", Judge: lowOhms})
+		Where:   "From the main earthing terminal to the means of earthing, one end free.",
+		Parting: rulebook.Parted(rulebook.Parting{ID: rulebook.PartedEarth, Name: "Main earthing conductor"}), Judge: lowOhms})
 	if len(job.Supply.Bonds) > 0 {
 		l.addDead(rulebook.Test{ID: "continuity-bond", Title: "Continuity of main bonding, the highest", Unit: "Ω",
 			Where: "From the main earthing terminal to each bonding clamp, on the pipe side.", Judge: lowOhms})
@@ -101,6 +120,9 @@ func (l *testList) supply() {
 			"500 V d.c. with the ways off: line and neutral joined, against the main earthing terminal."))
 	}
 	for _, t := range rulebook.TorqueTests(job, "N·m", 1) {
+		l.addDead(t)
+	}
+	for _, t := range sourceTests(job) {
 		l.addDead(t)
 	}
 	if len(job.Circuits) > 0 || job.Kind == install.SupplyUpgrade || len(job.Surge.Devices) > 0 {
@@ -202,10 +224,25 @@ func (l *testList) residualMA(sys *system, from string) float64 {
 
 // electrode adds an electrode, judged by the device of the highest rating that it serves.
 func (l *testList) electrode(id, circuit, title string, idn float64) {
-	l.addDead(rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "Ω", Where: electrodeWhere,
+	l.addDead(rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "Ω", Where: electrodeWhere, Parting: electrodeOff(circuit),
 		Judge: func(r install.Record) (working.Verdict, string) {
 			return judgeElectrode(*r.Value, idn, ruleOf(l.job, nil, "electrode-advised"))
 		}})
+}
+
+// electrodeOff is the conductor to the electrode of the installation, or of a circuit.
+func electrodeOff(circuit string) func(*install.Record) []rulebook.Parting {
+	return rulebook.Parted(rulebook.Parting{ID: rulebook.PartedElectrode + ":" + circuit, Name: "Conductor to the electrode"})
+}
+
+// surgeOff are the surge devices, which a test at the full voltage reads like a fault.
+func surgeOff(job *install.Job, full float64) func(*install.Record) []rulebook.Parting {
+	return func(r *install.Record) []rulebook.Parting {
+		if r.TestV != full || len(job.Surge.Devices) == 0 {
+			return nil
+		}
+		return []rulebook.Parting{{ID: rulebook.PartedSurge, Name: "Surge devices"}}
+	}
 }
 
 const electrodeWhere = "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways."
@@ -214,7 +251,7 @@ const electrodeWhere = "Three-pole, the electrode disconnected from the installa
 func insulationTest(job *install.Job, id, circuit, title, where string) rulebook.Test {
 	full, _ := InsulationLimit(NominalV, false, false)
 	low, _ := InsulationLimit(NominalV, false, true)
-	return rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "MΩ", TestV: []float64{full, low}, Where: where,
+	return rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "MΩ", TestV: []float64{full, low}, Where: where, Parting: surgeOff(job, full),
 		Explain: func(r install.Record) bool { return r.TestV == low && len(job.Surge.Devices) == 0 },
 		Judge: func(r install.Record) (working.Verdict, string) {
 			return judgeInsulation(r, len(job.Surge.Devices) > 0)
@@ -257,7 +294,7 @@ func (l *testList) dead(c *circuit) {
 	case k.PEN.Option == penElectrode && c.penApplies():
 		limit := METElectrodeMax(math.Max(l.report.Demand.AfterA, 1))
 		l.addDead(rulebook.Test{ID: "electrode", Circuit: k.ID,
-			Title: "Resistance of the electrode at the main earthing terminal", Unit: "Ω", Where: electrodeWhere,
+			Title: "Resistance of the electrode at the main earthing terminal", Unit: "Ω", Where: electrodeWhere, Parting: electrodeOff(k.ID),
 			Judge: func(r install.Record) (working.Verdict, string) { return judgeTerminal(*r.Value, limit) }})
 	case c.penApplies() && k.PEN.Option == penRod:
 		l.electrode("electrode", k.ID, "Resistance of the charge point's own electrode", c.residualMA())
@@ -359,6 +396,9 @@ func (l *testList) live(c *circuit) {
 	}
 	l.addLive(zs)
 	l.residual(c)
+	if k.Serves.Backfeed {
+		l.addLive(rulebook.LossOfMains(k, "operator"))
+	}
 	l.addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true,
 		Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})
 	if k.Use == useEV {

@@ -15,7 +15,7 @@ import (
 // colon is the enclosure or box that it was read at.
 var TestIDs = []string{
 	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "ground-continuity", "polarity",
-	"volts-ll", "volts-an", "volts-bn", "tester", "trip", "ng-volts", "spd-light", "transfer", "functional", "ev-functional",
+	"volts-ll", "volts-an", "volts-bn", "tester", "trip", "ng-volts", "spd-light", "transfer", "changeover", "source-joint", "loss-of-mains", "functional", "ev-functional",
 }
 
 // What a continuity tester between two conductors says.
@@ -126,6 +126,9 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		l.onDead(t)
 	}
 	l.joints(p.Chain(job))
+	for _, t := range sourceTests(job) {
+		l.onDead(t)
+	}
 	for i := range job.Circuits {
 		l.deadOf(&job.Circuits[i])
 	}
@@ -153,11 +156,18 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			Where: "Seen without opening a cover.", Judge: rulebook.YesNo})
 	}
 	if job.Standby.Source != "" {
-		l.onLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true,
+		l.onLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true, OfSource: true,
 			Where: "Open the main: the source starts and takes over; close it: the load goes back and the source cools down. The " +
 				"utility's side was dead towards the line throughout.", Judge: rulebook.YesNo})
 	}
 	return append(l.dead, l.live...)
+}
+
+// sourceTests are those of a standby source: where the changeover switches the neutral too it is a separately derived system, joined at the
+// source; else the one joint is that of the service (NEC 250.30(A), 250.35(B)).
+func sourceTests(job *install.Job) []rulebook.Test {
+	switched := slices.ContainsFunc(job.Chain.Enclosures, func(e install.Enclosure) bool { return e.SwitchesN != nil && *e.SwitchesN })
+	return rulebook.SourceTests(job, rulebook.SourceWords{Supply: "utility", Earth: "ground"}, switched, "")
 }
 
 // testList gathers the tests: those with the supply off, then those with it on.
@@ -199,8 +209,7 @@ func (l *testList) joints(chain rulebook.ChainReport) {
 		} else {
 			t.Where = "At its neutral bar, the feeder's neutral lifted or the joint ahead opened for this test. With the reading " +
 				"it is noted as left undone until somebody has put it back."
-			t.Leaves = "Feeder neutral of " + e.Name +
-				" lifted, or the joint ahead opened, for the neutral-to-ground test: put it back and tighten it"
+			t.Parting = feederNeutral(e.ID, e.Name)
 			t.Judge = continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. "+
 				"Look for a screw, a strap or a neutral on the ground bar.")
 		}
@@ -216,10 +225,24 @@ func (l *testList) joints(chain rulebook.ChainReport) {
 // panelJoint proves that neutral and ground are apart in a panel that a feeder of the job feeds.
 func (l *testList) panelJoint(b *install.Board) {
 	l.onDead(rulebook.Test{ID: "ng:" + b.ID, Title: "Neutral to ground in " + b.Name, Patterns: openOrClosed,
-		Where:  "At its neutral bar, the feeder's neutral lifted for this test. With the reading it is noted as left undone until somebody has put it back.",
-		Leaves: "Feeder neutral of " + b.Name + " lifted for the neutral-to-ground test: put it back and tighten it",
+		Where: "At its neutral bar, the feeder's neutral lifted for this test. With the reading it is noted as left undone until somebody has put it back.",
+		Parting: feederNeutral(b.ID, b.Name),
 		Judge: continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. "+
 			"Look for a screw, a strap or a neutral on the ground bar.")})
+}
+
+// feederNeutral is the neutral that feeds an enclosure or panel, lifted, or the joint ahead of it opened, for the test of neutral to ground.
+func feederNeutral(id, name string) func(*install.Record) []rulebook.Parting {
+	return rulebook.Parted(rulebook.Parting{ID: rulebook.PartedNeutral + ":" + id, Name: "Feeder neutral of " + name + ", or the joint ahead of it"})
+}
+
+// neutrals are those of the circuits at the panel of a circuit, off the bar for its test.
+func (l *testList) neutrals(k *install.Circuit) func(*install.Record) []rulebook.Parting {
+	b := l.job.BoardOf(k)
+	if b == nil {
+		b = &l.job.Board
+	}
+	return rulebook.Parted(rulebook.Parting{ID: rulebook.PartedNeutrals + ":" + b.ID, Name: "Circuit neutrals at " + b.Called(l.job.Words)})
 }
 
 // panelVolts are the voltages at a further panel before any of its branches is closed.
@@ -257,7 +280,8 @@ func (l *testList) deadOf(k *install.Circuit) {
 		l.onDead(rulebook.Test{ID: "hn", Circuit: k.ID, Title: "Hot to neutral", Patterns: openOrClosed,
 			Where: "Every hot of it to its neutral, lamps and plugs out.", Judge: continuity(open, short)})
 		l.onDead(rulebook.Test{ID: "ng", Circuit: k.ID, Title: "Its neutral to ground", Patterns: openOrClosed,
-			Where: "The circuit's neutral off the bar.",
+			Where:   "The circuit's neutral off the bar.",
+			Parting: l.neutrals(k),
 			Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay "+
 				"in, and neutral current would flow in the ground.")})
 	}
@@ -332,6 +356,9 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 	}
 	if sharesNeutral(k) && k.State != install.KeptCircuit {
 		l.sharedVolts(k)
+	}
+	if k.Serves.Backfeed && k.State != install.KeptCircuit {
+		l.onLive(rulebook.LossOfMains(k, "utility"))
 	}
 	l.onLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true,
 		Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})
