@@ -849,6 +849,12 @@ type PartKind struct {
 	Title string `json:"title"`
 }
 
+// PartSpot Spot is a place of a part.
+type PartSpot = proving.Spot
+
+// PartedConductor Conductor is one that is parted for a test, and is connected again before anything that rests on it is energised.
+type PartedConductor = proving.Conductor
+
 // PartsChange defines model for PartsChange.
 type PartsChange struct {
 	Parts []PartChange `json:"parts"`

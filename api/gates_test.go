@@ -52,10 +52,15 @@ func (c *client) clear(id string) []put {
 	return out
 }
 
-// closes fills in what a permission leaves open: all that the person keeps open, or what was closed last, and the locks as they hang.
+// closes reconnects what was disconnected for the tests and fills in what a permission leaves open: all that the person keeps open, or what was closed last, and the locks as they hang.
 func (c *client) closes(id string, r put) put {
 	c.Helper()
 	tests, out := c.read(id).View.Tests, maps.Clone(r)
+	for _, x := range tests.Conductors {
+		if x.Parted != nil {
+			c.made(id, put{"kind": "loose-end", "subject": x.Parted.ID, "done": true, "note": "back, tightened"})
+		}
+	}
 	out["closes"] = tests.Parts[0].Closes
 	if _, said := r["counted"]; !said {
 		out["counted"] = proving.Hang(tests.Locks)
@@ -169,7 +174,7 @@ func (c *client) firstFix(v api.JobView) {
 func ticks(id string, done bool) put { return put{"kind": "tick", "subject": id, "done": done} }
 
 func permits() put {
-	return put{"kind": "energise", "use": "test", "confirmed": []string{"covers", "people", "guarded", "own-lock"}}
+	return put{"kind": "energise", "use": "test", "guarding": "person", "confirmed": []string{"covers", "people", "guarded", "own-lock"}}
 }
 
 // restores puts back what was in service before and not altered.
@@ -251,7 +256,7 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	// What the person who permits has seen.
 	jana.held(id, put{"kind": "energise", "use": "test"}, 422, "covers")
 	jana.held(id, put{"kind": "energise"}, 422, "and for what")
-	jana.held(id, put{"kind": "energise", "use": "test", "confirmed": []string{"covers", "people", "guarded"}}, 422, "own-lock")
+	jana.held(id, put{"kind": "energise", "use": "test", "guarding": "person", "confirmed": []string{"covers", "people", "guarded"}}, 422, "own-lock")
 
 	// The lock comes off by its owner; by the supervisor only with the reason.
 	lock := jana.job(ref).View.Tests.Locks[0].ID

@@ -361,6 +361,18 @@ func (b *builder) permit(id, who string, daysAgo int, hour float64, use install.
 	if err != nil {
 		return err
 	}
+	for _, c := range l.View().Tests.Conductors { // what was disconnected for the tests
+		if c.Parted == nil {
+			continue
+		}
+		if err := b.record(id, who, daysAgo, hour-0.1, install.Record{Kind: install.LooseEnd, Subject: c.Parted.ID, Done: true,
+			Note: "back on its terminal, torqued"}); err != nil {
+			return err
+		}
+	}
+	if l, err = b.at(daysAgo, hour).Job(b.ctx, b.people[who], id); err != nil {
+		return err
+	}
 	tests := l.View().Tests
 	hang := proving.Hang(tests.Locks)
 	r := install.Record{Kind: install.Energise, Use: use, Closes: tests.Parts[0].Closes, Counted: &hang}

@@ -4,7 +4,6 @@ import (
 	"slices"
 
 	"arvelt/core/install"
-	"arvelt/core/proving"
 )
 
 // sail is a service of the split-phase practice with a standby generator behind its
@@ -48,7 +47,6 @@ func (b *builder) sail() error {
 		func() error { return b.isolate(id, "jana", 12, 7.5, true) },
 		func() error { return b.tick(id, "jana", 12, 8, install.SecondFix) },
 		func() error { return b.read(id, "jana", 12, 13, false, sailReadings) },
-		func() error { return b.putBack(id, "jana", 12, 16.5) },
 		func() error { return b.tick(id, "jana", 12, 16.7, install.SecondFix) },
 		func() error { return b.permit(id, "jana", 12, 17, install.ForTest) },
 		func() error { return b.read(id, "jana", 12, 17.2, true, sailReadings) },
@@ -63,18 +61,3 @@ func (b *builder) sail() error {
 
 // sailReadings are the figures that were read, by test.
 var sailReadings = map[string]float64{"torque": 274, "volts-ll": 241, "volts-an": 120.4, "volts-bn": 120.6, "ng-volts": 0.8}
-
-// putBack clears what was left undone for the tests.
-func (b *builder) putBack(id, who string, daysAgo int, hour float64) error {
-	l, err := b.at(daysAgo, hour).Job(b.ctx, b.people[who], id)
-	if err != nil {
-		return err
-	}
-	for _, left := range proving.LooseEnds(&l.Job) {
-		if err := b.record(id, who, daysAgo, hour, install.Record{Kind: install.LooseEnd, Subject: left.ID, Done: true,
-			Note: "back on its lug, torqued"}); err != nil {
-			return err
-		}
-	}
-	return nil
-}

@@ -346,8 +346,12 @@ func (p *person) serve() {
 // energise gives the permission for a use of the part that comes first; wrongly counted first where that is to be seen refused.
 func (p *person) energise(use install.PermitUse, miscounts bool) {
 	p.s.t.Helper()
+	p.reconnect()
 	p.Click(`[data-choice="` + string(use) + `"]`)
 	p.Has(`[data-permit="` + string(use) + `"]`)
+	if use == install.ForTest {
+		p.Choose(`select[name="guarding"]`, "person")
+	}
 	for _, ask := range proving.AsksOf(nil, use) {
 		p.Click(`input[name="seen-` + ask.ID + `"]`)
 	}
@@ -363,6 +367,22 @@ func (p *person) energise(use install.PermitUse, miscounts bool) {
 	p.Type(`input[name="counted"]`, strconv.Itoa(locks))
 	p.Click(`[data-permit]`)
 	p.Has(`[data-state="` + map[install.PermitUse]string{install.ForTest: "test", install.IntoUse: "service"}[use] + `"]`)
+}
+
+// reconnect records as reconnected whatever was disconnected for a test.
+func (p *person) reconnect() {
+	p.s.t.Helper()
+	var parted int
+	p.Eval(`Number(document.querySelector('[data-parted-list]').dataset.partedList)`, &parted)
+	switch parted {
+	case 0:
+		return
+	case 1:
+		p.Press("Reconnected, tightened")
+	default:
+		p.Click("[data-all-back]")
+	}
+	p.Has(`[data-parted-list="0"]`)
 }
 
 // clear confirms everybody who may be on the site and whose device does not report.

@@ -57,7 +57,17 @@ func (p *pack) isolations() {
 			p.pair(p.words.Say("Guarded energising"), join("; ", r.By, p.at(r.At), p.words.Say("guard: %s", r.Person), p.deviceName(r.Subject), r.Place, volts,
 				r.Instrument, found, r.Note))
 		case install.RetestOrder:
-			p.pair(p.words.Say("Order for a retest"), join("; ", r.By, p.at(r.At), r.Note))
+			p.pair(p.words.Say(string(ordered[r.Path])), join("; ", r.By, p.at(r.At), r.Note))
+		case install.LooseEnd:
+			parted := p.v.Job.RecordByID(r.Subject)
+			switch {
+			case r.Parted != "":
+				p.pair(p.words.Say("Disconnected for a test"), join("; ", r.Note, r.By, p.at(r.At)))
+			case r.Done && parted != nil && parted.Parted != "":
+				p.pair(p.words.Say("Reconnected"), join("; ", parted.Note, r.By, p.at(r.At), r.Note))
+			default:
+				n--
+			}
 		default:
 			n--
 		}
@@ -70,6 +80,10 @@ func (p *pack) isolations() {
 // permitted is what a permission is for, as it is printed; of older ones, which were of everything at once, without.
 var permitted = map[install.PermitUse]words.Key{"": words.Key("Permission to energise"), install.ForTest: words.Key("Energised for test"),
 	install.IntoUse: words.Key("Put into service"), install.RestoreUse: words.Key("Restored")}
+
+// ordered is what the supervisor may order once a live test failed, as it is printed; of older orders, which said no more, a retest.
+var ordered = map[string]words.Key{"": words.Key("Order for a retest"), install.OrderRetest: words.Key("Order for a retest"),
+	install.OrderSearch: words.Key("Order for a guarded search for the fault")}
 
 // permission is what was energised, by whom and for how long, what they had seen, and how many locks they counted.
 func (p *pack) permission(r *install.Record) string {
@@ -86,12 +100,28 @@ func (p *pack) permission(r *install.Record) string {
 	if r.Person != "" {
 		by = p.words.Say("closed by %s", r.Person)
 	}
-	clear := []string{}
+	clear, bare, guarded := []string{}, []string{}, ""
 	for _, x := range r.Clear {
 		clear = append(clear, p.words.Say("%s clear: %s, by %s", x.Person, x.How, x.By))
 	}
-	return join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), strings.Join(closed, ", "), by, until, p.asked(r), counted,
-		strings.Join(clear, ", "), r.Note)
+	if r.Guarded != "" {
+		guarded = p.words.Say("guarded %s", p.words.Say(string(install.GuardingNames[r.Guarded])))
+	}
+	for _, place := range r.Bare {
+		bare = append(bare, p.words.Say("cover off: %s", p.placeName(place)))
+	}
+	return join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), strings.Join(closed, ", "), by, until, guarded, strings.Join(bare, ", "),
+		p.asked(r), counted, strings.Join(clear, ", "), r.Note)
+}
+
+// placeName is what a place where people work is called; where it is not there any more, its id.
+func (p *pack) placeName(id string) string {
+	for _, at := range p.v.Tests.Places {
+		if at.ID == id {
+			return at.Name
+		}
+	}
+	return id
 }
 
 // deviceName is what a device that was opened or closed is called; where it is not there any more, its id.

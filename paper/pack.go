@@ -606,6 +606,11 @@ func (p *pack) asked(r *install.Record) string {
 			said = append(said, strings.ToLower(a.Title[:1])+a.Title[1:])
 		}
 	}
+	for _, id := range r.Confirmed {
+		if place, cover := proving.CoverAsked(id); cover {
+			said = append(said, p.words.Say("the cover of %s is back on", p.placeName(place)))
+		}
+	}
 	if len(said) == 0 {
 		return ""
 	}

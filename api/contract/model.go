@@ -72,6 +72,8 @@ var model = map[string]reflect.Type{
 	"IsolationState":    reflect.TypeFor[proving.Isolated](),
 	"IsolatingDevice":   reflect.TypeFor[isolate.Device](),
 	"DeadPlan":          reflect.TypeFor[isolate.Plan](),
+	"PartedConductor":   reflect.TypeFor[proving.Conductor](),
+	"PartSpot":          reflect.TypeFor[proving.Spot](),
 	"EnergiseWaits":     reflect.TypeFor[proving.Waits](),
 	"EnergisePart":      reflect.TypeFor[proving.Part](),
 	"CircuitInUse":      reflect.TypeFor[proving.Used](),

@@ -39,7 +39,7 @@ func (c *checker) byKind(r Record, t Terms) {
 		case !r.Done && r.Parted == "":
 			c.needed("note", r.Note, 400)
 		case !r.Done && r.Path != "":
-			c.say("path", r.Path, c.w.Say("nothing: a conductor that was parted is connected again before anything is energised"))
+			c.say("path", r.Path, c.w.Say("nothing: a conductor that was disconnected is reconnected before anything is energised"))
 		}
 		c.oneOf("path", r.Path, []string{"", "handover"})
 		if r.Done || r.Supersedes != "" {

@@ -336,6 +336,9 @@ func (p *parting) covers(places map[string]bool) []Ask {
 // coverOf stands before the place whose cover is asked about.
 const coverOf = "cover:"
 
+// CoverAsked is the place of which something that was seen says that its cover is back on; false of anything else.
+func CoverAsked(id string) (place string, ok bool) { return strings.CutPrefix(id, coverOf) }
+
 // notInService are what the job makes, alters or opened that is not in service, by name.
 func (s *Sheet) notInService(job *install.Job, facts *Facts) []string {
 	out, told := []string{}, []string{}

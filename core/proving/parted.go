@@ -28,7 +28,7 @@ func Conductors(job *install.Job, tests []rulebook.Test) []Conductor {
 	for _, b := range job.Supply.Bonds {
 		add(rulebook.PartedBond+":"+b.Service, w.Say("Bonding of %s", b.Service))
 	}
-	add(rulebook.PartedElectrode+":", w.Say("Conductor to the electrode"))
+	add(rulebook.PartedElectrode+":", w.Say("Clamp at the electrode"))
 	for b := range job.EachBoard() {
 		add(rulebook.PartedNeutral+":"+b.ID, w.Say("Incoming neutral of %s", b.Called(w)))
 		add(rulebook.PartedNeutrals+":"+b.ID, w.Say("Circuit neutrals at %s", b.Called(w)))
@@ -65,6 +65,7 @@ func within(job *install.Job, conductor string, in func(place string) bool) bool
 
 // Stamp names the conductor on a record that it was parted, as whoever keeps the records does before it is judged.
 func Stamp(job *install.Job, tests []rulebook.Test, r *install.Record) {
+	r.Note = r.Parted
 	for _, c := range Conductors(job, tests) {
 		if c.ID == r.Parted {
 			r.Note = c.Name
@@ -82,9 +83,9 @@ func allowParted(job *install.Job, tests []rulebook.Test, r install.Record) erro
 	i := slices.IndexFunc(all, func(c Conductor) bool { return c.ID == r.Parted })
 	switch {
 	case i < 0:
-		return install.Errors{{Field: "loose-end.parted", Value: r.Parted, Accept: w.Say("a conductor of the installation that may be parted")}}
+		return install.Errors{{Field: "loose-end.parted", Value: r.Parted, Accept: w.Say("a conductor of the installation that may be disconnected")}}
 	case all[i].Parted != nil && r.Supersedes == "":
-		return &NotYetError{w.Say("%s is on record as parted already.", all[i].Name)}
+		return &NotYetError{w.Say("%s is on record as disconnected already.", all[i].Name)}
 	}
 	return nil
 }

@@ -71,7 +71,7 @@ func (x *waiting) all() []Waits {
 		switch {
 		case l.Parted != "":
 			if within(x.job, l.Parted, x.in) {
-				x.add(working.TestSheet, "", w.Say("Parted for a test and not on record as connected again: %s.", l.Note))
+				x.add(working.TestSheet, "", w.Say("Disconnected for a test and not on record as reconnected: %s.", l.Note))
 			}
 		case l.Path == BeforeHandover, x.stands && l.Moment().After(x.part.Permit.Moment()):
 		default:

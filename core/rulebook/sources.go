@@ -56,8 +56,8 @@ func SourceTests(job *install.Job, w SourceWords, joined bool, missing string) [
 
 // LossOfMains is the live test of a source that runs in parallel with the supply: that it stops when the supply is gone (BS 7671 551.7.4;
 // NEC 705.40).
-func LossOfMains(k *install.Circuit, supply string) Test {
-	return Test{ID: "loss-of-mains", Circuit: k.ID, Title: "Loss of mains, tried", YesNo: true, Judge: YesNo,
+func LossOfMains(k *install.Circuit, title, supply string) Test {
+	return Test{ID: "loss-of-mains", Circuit: k.ID, Title: title, YesNo: true, Judge: YesNo,
 		Where: "Open the main switch while it feeds: it stops at once, as its certificate says, and nothing of the house stays live; close it: " +
 			"it waits and comes back. The " + supply + "'s side was never fed."}
 }

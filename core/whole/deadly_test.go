@@ -179,21 +179,27 @@ func (o *oracle) hanging() []lock {
 		case install.ProvedDead:
 			for i := range out {
 				for _, p := range r.Proofs {
-					if out[i].id == r.Subject {
+					if out[i].id == r.Subject || out[i].under == r.Subject {
 						out[i].reads = append(out[i].reads, p.At)
 					}
 				}
 			}
 		case install.Lock:
 			drop(func(old lock) bool { return old.by == r.By && old.under == r.Subject })
-			out = append(out, lock{id: r.ID, by: r.By, under: r.Subject})
+			l := lock{id: r.ID, by: r.By, under: r.Subject}
+			for _, on := range out { // it hangs on what that one keeps open
+				if on.id == r.Subject {
+					l.opens, l.reads = on.opens, on.reads
+				}
+			}
+			out = append(out, l)
 		case install.LockOff:
 			drop(func(l lock) bool { return l.id == r.Subject })
 		case install.Energise:
 			for i := range out {
 				out[i].opens = slices.DeleteFunc(slices.Clone(out[i].opens), func(d string) bool { return slices.Contains(r.Closes, d) })
 			}
-			drop(func(l lock) bool { return l.under == "" && len(l.opens) == 0 })
+			drop(func(l lock) bool { return len(l.opens) == 0 })
 		}
 	}
 	return out
@@ -203,9 +209,7 @@ func (o *oracle) hanging() []lock {
 func (o *oracle) energised(r install.Record, stands bool) string {
 	open := map[string]bool{}
 	locks := o.hanging()
-	byID := map[string]lock{}
 	for _, l := range locks {
-		byID[l.id] = l
 		for _, d := range l.opens {
 			open[d] = true
 		}
@@ -231,16 +235,12 @@ func (o *oracle) energised(r install.Record, stands bool) string {
 		})
 	}
 	for _, l := range locks {
-		on := l
-		if l.under != "" {
-			on = byID[l.under]
-		}
-		closes := slices.ContainsFunc(on.opens, func(d string) bool { return slices.Contains(r.Closes, d) })
+		closes := slices.ContainsFunc(l.opens, func(d string) bool { return slices.Contains(r.Closes, d) })
 		switch {
 		case stands && closes: // what it keeps open is open
 		case closes && l.by != r.By:
 			return "live under the lock of " + l.by
-		case !closes && slices.ContainsFunc(on.reads, live):
+		case !closes && slices.ContainsFunc(l.reads, live):
 			return "live where " + l.by + " works"
 		}
 	}
@@ -294,13 +294,7 @@ func (o *oracle) parted(permit string) string {
 // guarded says what is wrong with a device being closed for a moment; empty where nothing is.
 func (o *oracle) guarded(r install.Record) string {
 	for _, l := range o.hanging() {
-		on := l
-		for _, under := range o.hanging() {
-			if under.id == l.under {
-				on = under
-			}
-		}
-		if l.by != r.By && (r.Subject == "" || slices.Contains(on.opens, r.Subject)) {
+		if l.by != r.By && (r.Subject == "" || slices.Contains(l.opens, r.Subject)) {
 			return "put on for a moment under the lock of " + l.by
 		}
 	}

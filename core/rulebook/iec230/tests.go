@@ -232,7 +232,7 @@ func (l *testList) electrode(id, circuit, title string, idn float64) {
 
 // electrodeOff is the conductor to the electrode of the installation, or of a circuit.
 func electrodeOff(circuit string) func(*install.Record) []rulebook.Parting {
-	return rulebook.Parted(rulebook.Parting{ID: rulebook.PartedElectrode + ":" + circuit, Name: "Conductor to the electrode"})
+	return rulebook.Parted(rulebook.Parting{ID: rulebook.PartedElectrode + ":" + circuit, Name: "Clamp at the electrode"})
 }
 
 // surgeOff are the surge devices, which a test at the full voltage reads like a fault.
@@ -397,7 +397,7 @@ func (l *testList) live(c *circuit) {
 	l.addLive(zs)
 	l.residual(c)
 	if k.Serves.Backfeed {
-		l.addLive(rulebook.LossOfMains(k, "operator"))
+		l.addLive(rulebook.LossOfMains(k, "Loss of mains, tried", "operator"))
 	}
 	l.addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true,
 		Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})

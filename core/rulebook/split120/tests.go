@@ -358,7 +358,7 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 		l.sharedVolts(k)
 	}
 	if k.Serves.Backfeed && k.State != install.KeptCircuit {
-		l.onLive(rulebook.LossOfMains(k, "utility"))
+		l.onLive(rulebook.LossOfMains(k, "Anti-islanding, tried", "utility"))
 	}
 	l.onLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true,
 		Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})

@@ -1974,6 +1974,8 @@ export interface components {
         EnergisePart: {
             /** @description devices in the order in which they are closed, by id */
             closes: string[];
+            /** @description places that it makes live where a cover may stay off while it is tested */
+            covers: components["schemas"]["PartSpot"][];
             for: components["schemas"]["EnergiseFor"][];
             /** @description why its permission is none any more */
             lapsed: string;
@@ -2818,6 +2820,8 @@ export interface components {
             subject: string;
         };
         NewEnergise: {
+            /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
+            bare?: string[];
             /** @description who was confirmed clear, as their device had not reported */
             clear?: components["schemas"]["Cleared"][];
             closes?: string[];
@@ -2825,6 +2829,8 @@ export interface components {
             confirmed?: string[];
             /** @description Energise: how many locks and tags whoever permits it counted where they hang.; locks and tags */
             counted?: number | null;
+            /** @enum {string} */
+            guarding?: "" | "person" | "barrier" | "room" | "" | "person" | "barrier" | "room";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2960,6 +2966,8 @@ export interface components {
              */
             kind: "loose-end";
             note?: string;
+            /** @description Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else. */
+            parted?: string;
             /** @description Operator.; notified, applied, agreed, refused */
             path?: string;
             sent?: components["schemas"]["Sent"];
@@ -3117,7 +3125,9 @@ export interface components {
              * @enum {string}
              */
             kind: "retest-order";
-            note?: string;
+            note: string;
+            /** @description Operator.; notified, applied, agreed, refused */
+            path: string;
             sent?: components["schemas"]["Sent"];
             /** @description task, test, loose end or circuit it is about */
             subject: string;
@@ -3624,6 +3634,19 @@ export interface components {
             /** @description what it is called; empty of a list */
             title: string;
         };
+        /** @description Spot is a place of a part. */
+        PartSpot: {
+            id: string;
+            name: string;
+        };
+        /** @description Conductor is one that is parted for a test, and is connected again before anything that rests on it is energised. */
+        PartedConductor: {
+            /** @description as [rulebook.Parting] has it */
+            id: string;
+            name: string;
+            /** @description that it is parted; nil while it is connected as far as is on record */
+            parted: components["schemas"]["Record"] | null;
+        };
         PartsChange: {
             parts: components["schemas"]["PartChange"][];
             /** @description what is done, in words: it is shown with the undo */
@@ -4039,6 +4062,8 @@ export interface components {
             at: string;
             /** @description Authorised: they held then what the record counts by, of kinds that are taken from everybody. */
             authorised?: boolean;
+            /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
+            bare?: string[];
             /** @description name of the person */
             by: string;
             /** @description calibrated to, 2006-01-02 */
@@ -4067,6 +4092,8 @@ export interface components {
             effects?: string[];
             /** @description measured, seen, told, suspected */
             evidence?: string;
+            /** @enum {string} */
+            guarding?: "" | "person" | "barrier" | "room";
             /** @description px */
             height?: number;
             id: string;
@@ -4084,6 +4111,8 @@ export interface components {
             overRange: boolean;
             pairsDead: string[];
             part?: string[];
+            /** @description Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else. */
+            parted?: string;
             /** @description for tests answered yes or no */
             passed: boolean | null;
             /** @description Operator.; notified, applied, agreed, refused */
@@ -4677,6 +4706,8 @@ export interface components {
             kind: string;
             /** @description standing protective-conductor current; estimated while not known; 0 to 1000; mA */
             leakMA: components["schemas"]["Fact"];
+            /** @description LossOfMains is the certificate or listing of what stops the source on it when the supply is gone; empty while nobody noted it. */
+            lossOfMains: string;
             /** @description what it feeds is a motor */
             motor: boolean;
             /** @description socket-outlets, luminaires or alarms on it; outlets */
@@ -5451,6 +5482,9 @@ export interface components {
             explain: boolean;
             id: string;
             live: boolean;
+            /** @description Orderable: it failed live, and the supervisor may order a retest or a search for its fault; Ordered is the order. */
+            orderable: boolean;
+            ordered: components["schemas"]["Record"] | null;
             /** @description one of which is answered; empty for a figure, or yes or no */
             patterns: string[];
             /** @description the worst of those that count */
@@ -5468,6 +5502,8 @@ export interface components {
         TestSheet: {
             boards: components["schemas"]["BoardLive"][];
             cards: components["schemas"]["SwitchingCards"];
+            /** @description that may be parted for a test, with those that are */
+            conductors: components["schemas"]["PartedConductor"][];
             /** @description that can be opened */
             devices: components["schemas"]["IsolatingDevice"][];
             energised: components["schemas"]["Record"] | null;

@@ -3,7 +3,7 @@ import type { Of } from '../../api/client';
 import { useAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, FactBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
+import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields, P } from '../../parts/layout';
 import { feederOf, feedingUses } from '../board/ways';
 
@@ -88,6 +88,14 @@ export function ServesFields({ part, j, drawn }: Props) {
         {asks('concealed') && <YesNoBox part={bound} path="serves.concealed" label={say('Hidden shallow, unguarded')} sure />}
         {asks('bath') && <YesNoBox part={bound} path="serves.bath" label={say('Serves or passes a bathroom')} sure />}
         {asks('backfeed') && <YesNoBox part={bound} path="serves.backfeed" label={say('Power can flow back')} sure />}
+        {part.value.serves.backfeed && (
+          <TextBox
+            part={bound}
+            path="serves.lossOfMains"
+            label={say('Certificate of its loss-of-mains protection')}
+            help={say('its number: it stops when the supply is gone')}
+          />
+        )}
         {asks('recessed') && <YesNoBox part={bound} path="serves.recessed.fitted" label={say('Luminaires recessed')} sure />}
         {asks('recessed') && recessed.fitted && <Recessed part={bound} of={recessed} />}
         {asks('leakMA') && <FactBox part={bound} path="serves.leakMA" label={say('Standing leakage')} unit="mA" />}

@@ -111,6 +111,7 @@ test('the sheet shows what superseded what, and the model beside the reading', (
       use: [],
       guard: { asks: [], waits: [] },
       boards: [],
+      conductors: [],
       cards: { off: [], emergency: [], on: [] },
       energised: record({ kind: 'energise' }),
       verdict: 'pass',
@@ -132,6 +133,7 @@ test('only the qualified permit, and only what they have seen to', async () => {
     state: 'locked',
     permit: null,
     lapsed: '',
+    covers: [{ id: 'board:', name: 'Board A' }],
     for: [
       {
         use: 'test',
@@ -159,6 +161,7 @@ test('only the qualified permit, and only what they have seen to', async () => {
       use: [],
       guard: { asks: [], waits: [] },
       boards: [],
+      conductors: [],
       cards: { off: [], emergency: [], on: [] },
       verdict: 'unknown',
     },
@@ -174,10 +177,21 @@ test('only the qualified permit, and only what they have seen to', async () => {
   fireEvent.click(screen.getByLabelText('Everyone is told'));
   expect(permit.disabled).toBe(true);
   fireEvent.change(screen.getByLabelText(/Locks and tags counted/), { target: { value: '1' } });
+  expect(permit.disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('How people are kept out'), { target: { value: 'room' } });
+  fireEvent.click(screen.getByLabelText('Board A'));
   expect(permit.disabled).toBe(false);
   fireEvent.click(permit);
   await waitFor(() =>
-    expect(sent[0].body).toMatchObject({ kind: 'energise', use: 'test', closes: ['main'], confirmed: ['covers', 'people'], counted: 1 }),
+    expect(sent[0].body).toMatchObject({
+      kind: 'energise',
+      use: 'test',
+      closes: ['main'],
+      confirmed: ['covers', 'people'],
+      counted: 1,
+      guarding: 'room',
+      bare: ['board:'],
+    }),
   );
   fireEvent.click(screen.getByRole('button', { name: 'Into service (1)' }));
   expect(screen.getByText(/Live tests come before service/)).toBeTruthy();
@@ -220,6 +234,7 @@ test('an outlier is explained by the qualified', async () => {
       use: [],
       guard: { asks: [], waits: [] },
       boards: [],
+      conductors: [],
       cards: { off: [], emergency: [], on: [] },
       energised: null,
       verdict: 'unknown',

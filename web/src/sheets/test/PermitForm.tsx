@@ -2,11 +2,18 @@ import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
-import { Caution, Form, Quiet, Wrong } from '../../parts/layout';
+import { Caution, Details, Form, Quiet, Wrong } from '../../parts/layout';
+import { Pick } from '../../parts/Pick';
 import { Tick } from '../../parts/Tick';
 import { say } from '../../words/words';
 import { useClearance } from './useClearance';
 import { WhoIsClear } from './WhoIsClear';
+
+const guards = () => [
+  { id: 'person', name: say('by somebody who stands there') },
+  { id: 'barrier', name: say('by barriers and a notice') },
+  { id: 'room', name: say('by a locked door') },
+];
 
 interface PermitFormProps {
   job: Of<'JobView'>;
@@ -22,9 +29,12 @@ export function PermitForm({ job, part, use }: PermitFormProps) {
   const [counted, setCounted] = useState('');
   const [person, setPerson] = useState('');
   const [until, setUntil] = useState('');
+  const [guarding, setGuarding] = useState('');
+  const [bare, setBare] = useState<Record<string, boolean>>({});
+  const tests = use.use === 'test';
   const allowed = job.view.may.includes('energise');
   const ends = until ? new Date(`${new Date().toLocaleDateString('sv')}T${until}`).toISOString() : undefined;
-  const ready = use.asks.every((a) => seen[a.id]) && /^\d+$/.test(counted.trim()) && site.complete;
+  const ready = use.asks.every((a) => seen[a.id]) && /^\d+$/.test(counted.trim()) && site.complete && (!tests || !!guarding);
   return (
     <Form
       onSubmit={(e) => {
@@ -36,6 +46,7 @@ export function PermitForm({ job, part, use }: PermitFormProps) {
           confirmed: use.asks.map((a) => a.id),
           counted: Number(counted),
           person: person.trim(),
+          ...(tests && { guarding: guarding as Of<'Record'>['guarding'], bare: part.covers.filter((c) => bare[c.id]).map((c) => c.id) }),
           ...(site.confirmed.length > 0 && { clear: site.confirmed }),
           ...(ends && { until: ends }),
         });
@@ -54,6 +65,24 @@ export function PermitForm({ job, part, use }: PermitFormProps) {
           />
         ))}
       </div>
+      {tests && (
+        <>
+          <Pick label={say('How people are kept out')} name="guarding" value={guarding} onChange={setGuarding} options={guards()} />
+          <Details>
+            <summary>{say('Covers that stay off while it is tested: {{n}}', { n: Object.values(bare).filter(Boolean).length })}</summary>
+            {part.covers.map((c) => (
+              <Tick
+                key={c.id}
+                name={`bare-${c.id}`}
+                label={c.name}
+                checked={!!bare[c.id]}
+                disabled={!allowed}
+                onChange={(v) => setBare({ ...bare, [c.id]: v })}
+              />
+            ))}
+          </Details>
+        </>
+      )}
       <WhoIsClear people={site.people} clear={site.clear} onClear={site.setClear} />
       <TextField
         label={say('Locks and tags counted where they hang')}
@@ -71,7 +100,7 @@ export function PermitForm({ job, part, use }: PermitFormProps) {
         onChange={(e) => setPerson(e.target.value)}
         slotProps={{ htmlInput: { name: 'closer', maxLength: 400 } }}
       />
-      {use.use === 'test' && (
+      {tests && (
         <TextField
           type="time"
           label={say('Ends at')}

@@ -16,6 +16,8 @@ import { IsolationPanel } from '../fix/IsolationPanel';
 import type { SheetProps } from '../props';
 import { Energise } from './Energise';
 import { Entry } from './Entry';
+import { Parted } from './Parted';
+import { RetestOrder } from './RetestOrder';
 
 const idOf = (r: Of<'TestRow'>) => `${r.circuit}/${r.id}`;
 
@@ -136,6 +138,8 @@ export function TestSheet({ job, j }: SheetProps) {
           )}
           {lastRow?.explain && <Explain key={idOf(lastRow)} job={job} row={lastRow} />}
           {current?.explain && current !== lastRow && <Explain key={idOf(current)} job={job} row={current} />}
+          {lastRow?.orderable && <RetestOrder key={`order-${idOf(lastRow)}`} job={job} row={lastRow} />}
+          {current?.orderable && current !== lastRow && <RetestOrder key={`order-${idOf(current)}`} job={job} row={current} />}
           {current && (
             <Entry
               key={idOf(current)}
@@ -167,6 +171,7 @@ export function TestSheet({ job, j }: SheetProps) {
             <Heading>{say('Dead tests')}</Heading>
             {lines(dead)}
           </Section>
+          <Parted job={job} />
           <Energise job={job} />
           <Section>
             <Heading>{say('Live tests')}</Heading>
