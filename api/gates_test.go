@@ -55,17 +55,24 @@ func (c *client) clear(id string) []put {
 // closes reconnects what was disconnected for the tests and fills in what a permission leaves open: all that the person keeps open, or what was closed last, and the locks as they hang.
 func (c *client) closes(id string, r put) put {
 	c.Helper()
-	tests, out := c.read(id).View.Tests, maps.Clone(r)
-	for _, x := range tests.Conductors {
-		if x.Parted != nil {
-			c.made(id, put{"kind": "loose-end", "subject": x.Parted.ID, "done": true, "note": "back, tightened"})
-		}
-	}
+	tests, out := c.reconnects(id).View.Tests, maps.Clone(r)
 	out["closes"] = tests.Parts[0].Closes
 	if _, said := r["counted"]; !said {
 		out["counted"] = proving.Hang(tests.Locks)
 	}
 	return out
+}
+
+// reconnects records as reconnected whatever was disconnected for a test.
+func (c *client) reconnects(id string) api.JobView {
+	c.Helper()
+	v := c.read(id)
+	for _, x := range v.View.Tests.Conductors {
+		if x.Parted != nil {
+			v = c.made(id, put{"kind": "loose-end", "subject": x.Parted.ID, "done": true, "note": "back, tightened"})
+		}
+	}
+	return v
 }
 
 // made sends a record that must be taken and returns the job after it.
@@ -188,15 +195,15 @@ func serves() put {
 }
 
 // deadTests reads what PW-2037 still owes before it is energised.
-func deadTests(c *client, id string) (v api.JobView) {
+func deadTests(c *client, id string) api.JobView {
 	c.Helper()
 	for _, r := range []put{reads("", "continuity-earth", "Ω", 0.03), reads("", "continuity-bond", "Ω", 0.04),
 		reads("c1", "r1r2", "Ω", 0.1),
 		reads("c1", "insulation-ln", "MΩ", 300), reads("c1", "insulation-le", "MΩ", 300),
 		reads("c1", "insulation-ne", "MΩ", 300), says("c1", "polarity-dead", true)} {
-		v = c.made(id, r)
+		c.made(id, r)
 	}
-	return v
+	return c.reconnects(id)
 }
 
 // Nobody energises what is not ready: with a lock of somebody else hanging, something left
@@ -217,7 +224,7 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	remy.held(id, put{"kind": "loose-end", "subject": end, "done": true, "note": "on"}, 403, "authorised to clear what holds the work")
 	jana.held(id, put{"kind": "loose-end", "subject": end, "done": true}, 422, "note")
 	v = jana.made(id, put{"kind": "loose-end", "subject": end, "done": true, "note": "cover on, four screws"})
-	require.Len(t, v.View.Cleared, 1)
+	require.Len(t, v.View.Cleared, 2, "and what was disconnected for a test")
 	v = jana.made(id, put{"kind": "loose-end", "subject": end, "supersedes": v.View.Cleared[0].ID, "note": "one screw was missing"})
 	require.Len(t, v.View.Loose, 1, "it is open again")
 	remy.held(id, put{"kind": "loose-end", "note": "paint", "path": "handover"}, 403, "decides that it may stay")

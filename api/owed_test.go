@@ -236,7 +236,8 @@ func TestALiftedNeutralIsNotForgotten(t *testing.T) {
 	c.made(id, opens(v, func(isolate.Device) bool { return true }))
 	v = c.made(id, put{"kind": "reading", "subject": "ng:panel", "answer": "open"})
 	require.Len(t, v.View.Loose, 1)
-	assert.Contains(t, v.View.Loose[0].Note, "Feeder neutral of Panel A lifted")
+	assert.Contains(t, v.View.Loose[0].Note, "Feeder neutral of Panel A, or the joint ahead of it")
+	assert.Equal(t, "neutral:panel", v.View.Loose[0].Parted)
 	v = c.made(id, put{"kind": "reading", "subject": "ng:panel", "answer": "open"})
 	assert.Len(t, v.View.Loose, 1, "it is noted once")
 	// The jumper is looked at after every enclosure, not after the last.

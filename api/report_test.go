@@ -57,7 +57,7 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 		jana.made(id, r)
 	}
 	jana.made(id, says("c1", "polarity-dead", true))
-	v = jana.job("PW-9400")
+	v = jana.reconnects(id)
 	require.Contains(t, v.View.Unanswered, plan.Unanswered{Key: "test c1 insulation-le", Title: rowOf(t, v, "c1", "insulation-le").Title, Circuit: "Lights",
 		Says: rowOf(t, v, "c1", "insulation-le").Summary, Sheet: "test"})
 	assert.NotEmpty(t, v.View.Tests.MayEnergise(), "it is not put on again while nothing is said of the fault")

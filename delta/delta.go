@@ -171,8 +171,8 @@ func (d *differ) entries(above *step, was, is reflect.Value) {
 	}
 }
 
-// items compares lists: what is alike at both ends stays, what lies between is compared one by
-// one, and the rest is taken off or added.
+// items compares lists: what is alike at both ends stays; what lies between is compared one by one, past an item that is gone or that came, and
+// the rest is taken off or added.
 func (d *differ) items(above *step, was, is reflect.Value) {
 	from, n, m := 0, was.Len(), is.Len()
 	if n == m && n > 0 && was.Pointer() == is.Pointer() {
@@ -184,14 +184,27 @@ func (d *differ) items(above *step, was, is reflect.Value) {
 	for n > from && m > from && alike(was.Index(n-1), is.Index(m-1)) {
 		n, m = n-1, m-1
 	}
-	for i := from; i < min(n, m); i++ {
-		d.value(&step{above: above, item: i}, was.Index(i), is.Index(i))
+	i, k := from, from // of what was, of what is; what was before k is made already
+	for i < n && k < m {
+		at := &step{above: above, item: k}
+		switch {
+		case alike(was.Index(i), is.Index(k)):
+		case i+1 < n && alike(was.Index(i+1), is.Index(k)): // one is gone
+			d.ops = append(d.ops, Op{Op: "remove", Path: at.String()})
+			k--
+		case k+1 < m && alike(was.Index(i), is.Index(k+1)): // one came
+			d.ops = append(d.ops, Op{"add", at.String(), valued(is.Index(k))})
+			i--
+		default:
+			d.value(at, was.Index(i), is.Index(k))
+		}
+		i, k = i+1, k+1
 	}
-	for i := n - 1; i >= max(m, from); i-- {
-		d.ops = append(d.ops, Op{Op: "remove", Path: (&step{above: above, item: i}).String()})
+	for ; n > i; n-- {
+		d.ops = append(d.ops, Op{Op: "remove", Path: (&step{above: above, item: k + n - 1 - i}).String()})
 	}
-	for i := max(n, from); i < m; i++ {
-		d.ops = append(d.ops, Op{"add", (&step{above: above, item: i}).String(), valued(is.Index(i))})
+	for ; k < m; k++ {
+		d.ops = append(d.ops, Op{"add", (&step{above: above, item: k}).String(), valued(is.Index(k))})
 	}
 }
 

@@ -67,6 +67,7 @@ func TestADifferenceIsSmallAndWhole(t *testing.T) {
 		"a list that is gone":  {func(o *outer) { o.L = nil }, 1},
 		"one taken out":        {func(o *outer) { o.Many = append(o.Many[:1:1], o.Many[2:]...) }, 1},
 		"one put in front":     {func(o *outer) { o.Many = append([]inner{{A: "0"}}, o.Many...) }, 1},
+		"one out, another in":  {func(o *outer) { o.Many = []inner{{A: "2"}, {A: "3"}, {A: "9"}, {A: "4"}} }, 2},
 		"two added":            {func(o *outer) { o.Many = append(o.Many, inner{A: "5"}, inner{A: "6"}) }, 2},
 		"a member that is new": {func(o *outer) { o.Maybe = "now" }, 1},
 		"a time":               {func(o *outer) { o.At = time.Unix(0, 0).UTC() }, 1},

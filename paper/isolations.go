@@ -83,7 +83,7 @@ var permitted = map[install.PermitUse]words.Key{"": words.Key("Permission to ene
 
 // ordered is what the supervisor may order once a live test failed, as it is printed; of older orders, which said no more, a retest.
 var ordered = map[string]words.Key{"": words.Key("Order for a retest"), install.OrderRetest: words.Key("Order for a retest"),
-	install.OrderSearch: words.Key("Order for a guarded search for the fault")}
+	install.OrderSearch: words.Key("Guarded search ordered")}
 
 // permission is what was energised, by whom and for how long, what they had seen, and how many locks they counted.
 func (p *pack) permission(r *install.Record) string {

@@ -1,0 +1,96 @@
+package api_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+	"arvelt/core/isolate"
+	"arvelt/core/proving"
+)
+
+// What a test disconnects, or somebody by hand, holds every use of what rests on it, in both practices, and the pack says when it was off and
+// who put it back.
+func TestWhatIsDisconnectedForATestReachesEverySheet(t *testing.T) {
+	w := serve(t)
+	c, remy := w.as("tobias"), w.as("remy")
+	for practice, x := range map[string]struct {
+		ref, like, walk string
+		reads           put
+		id, name        string
+	}{
+		"iec230":   {"PW-9613", "PW-2052", wholeWalk230, reads("", "continuity-earth", "Ω", 0.03), "earth", "Main earthing conductor"},
+		"split120": {"PW-9614", "PW-2054", wholeWalk120, put{"kind": "loose-end", "parted": "earth"}, "earth", "Grounding electrode conductor"},
+	} {
+		id := c.taken(x.ref, practice, x.like, x.walk).Id
+		c.made(id, opens(c.read(id), func(d isolate.Device) bool { return d.Kind == isolate.SwitchKind || d.Kind == isolate.SourceKind }))
+		remy.held(id, put{"kind": "loose-end", "parted": "curtain rail"}, 422, "loose-end.parted")
+		v := c.made(id, x.reads)
+		i := slices.IndexFunc(v.View.Tests.Conductors, func(k proving.Conductor) bool { return k.ID == x.id })
+		require.GreaterOrEqual(t, i, 0)
+		require.NotNil(t, v.View.Tests.Conductors[i].Parted, practice)
+		for _, use := range install.PermitUses {
+			assert.Contains(t, waitsFor(partOf(t, v, "main"), use), "Disconnected for a test and not on record as reconnected: "+x.name+".", "%s %s", practice, use)
+		}
+		c.held(id, put{"kind": "loose-end", "parted": x.id}, 409, "disconnected already")
+		c.held(id, put{"kind": "loose-end", "parted": "surge", "path": "handover"}, 422, "loose-end.path")
+		off := v.View.Tests.Conductors[i].Parted
+		remy.held(id, put{"kind": "loose-end", "subject": off.ID, "done": true, "note": "on"}, 403, "clear what holds the work")
+		v = c.made(id, put{"kind": "loose-end", "subject": off.ID, "done": true, "note": "on its terminal, torqued"})
+		assert.NotContains(t, waitsFor(partOf(t, v, "main"), install.RestoreUse), "Disconnected for a test and not on record as reconnected: "+x.name+".")
+		pack := c.pdf("/api/jobs/" + id + "/pack")
+		for _, said := range []string{"Disconnected for a test", x.name, "Reconnected", "on its terminal, torqued"} {
+			assert.Contains(t, pack, said, practice)
+		}
+	}
+}
+
+// A test is permitted with how people are kept out and which covers stay off; a live test that fails is energised once more only as the
+// supervisor orders it in writing, and the pack says all of it.
+func TestAFailedLiveTestAndTheOrderAfterIt(t *testing.T) {
+	w := serve(t)
+	jana, tobias := w.as("jana"), w.as("tobias")
+	id := jana.job("PW-2037").Id
+	jana.made(id, jana.isolates(id))
+	v := deadTests(jana, id)
+	v = jana.made(id, put{"kind": "loose-end", "subject": v.View.Loose[0].ID, "done": true, "note": "cover on"})
+	unguarded := permits()
+	delete(unguarded, "guarding")
+	jana.held(id, unguarded, 422, "energise.guarding")
+	bare := permits()
+	bare["bare"], bare["guarding"] = []string{"attic"}, "barrier"
+	jana.held(id, bare, 422, "energise.bare[0]")
+	bare["bare"] = []string{"board:"}
+	jana.made(id, bare)
+	v = jana.made(id, reads("c1", "zs", "Ω", 7.5))
+	row := rowOf(t, v, "c1", "zs")
+	require.True(t, row.Orderable)
+
+	jana.made(id, jana.isolates(id))
+	order := put{"kind": "retest-order", "subject": row.Reading.ID, "path": "search", "note": "one leg at a time, leads nulled"}
+	jana.held(id, order, 403, "not for the role electrician")
+	wrong := put{"kind": "retest-order", "subject": row.Reading.ID, "path": "guess", "note": "x"}
+	tobias.held(id, wrong, 422, "retest-order.path")
+	jana.held(id, permits(), 409, "the supervisor orders a retest or a guarded search")
+	v = tobias.made(id, order)
+	assert.Equal(t, "search", rowOf(t, v, "c1", "zs").Ordered.Path)
+	bare["bare"] = []string{}
+	jana.held(id, bare, 422, "Tobias Marrick ordered a guarded search")
+	v = jana.made(id, permits())
+	assert.Equal(t, proving.PartTest, partOf(t, v, "main").State)
+	asks := []string{}
+	for _, f := range partOf(t, v, "main").For {
+		for _, a := range f.Asks {
+			asks = append(asks, string(f.Use)+" "+a.ID)
+		}
+	}
+	assert.Contains(t, asks, "service cover:board:", "the cover that was off is asked about before service")
+	pack := jana.pdf("/api/jobs/" + id + "/pack")
+	for _, said := range []string{"Guarded search ordered", "one leg at a time", "guarded by barriers and a notice", "cover off:",
+		"guarded by somebody who stands there"} {
+		assert.Contains(t, pack, said)
+	}
+}
