@@ -189,7 +189,6 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 		"insulation-ln": "480", "insulation-le": "455", "insulation-ne": "470",
 		"ze": "0.24", "pfc": "1.2", "zs": "9.9", "rcd-x1": "24"}
 	p.entries(readings)
-	p.See("Disconnected for a test and not on record as reconnected: Main earthing conductor.")
 	p.reconnect()
 	p.See("Snag: Cover of the board off until it is tested.")
 	p.sheet(id, "second-fix")

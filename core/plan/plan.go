@@ -376,6 +376,11 @@ func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Fa
 				why += ": " + c.Missing[0]
 			}
 			f.Service = append(f.Service, proving.Waits{Why: why, Sheet: c.Sheet, Circuit: c.Circuit})
+		default:
+			if of := c.RestsOn(); len(of) > 0 {
+				f.Service = append(f.Service, proving.Waits{Why: w.Say("%s rests on what is assumed: %s", c.Title, strings.Join(of, "; ")),
+					Sheet: c.Sheet, Circuit: c.Circuit})
+			}
 		}
 	}
 	return f

@@ -2,6 +2,7 @@ package whole
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -221,4 +222,28 @@ func TestAGuardedSearchForAFault(t *testing.T) {
 	s.refused(r, "Sup ordered a guarded search for the fault of Loop impedance Zs at the point")
 	r.Guarded = install.GuardPerson
 	s.must(r)
+}
+
+// What is put into service rests on nothing that is only assumed; it is energised for a test all the same.
+func TestServiceWaitsForWhatIsAssumed(t *testing.T) {
+	for practice, job := range map[string]func() *install.Job{"230 V": designed, "split phase": solar120} {
+		s := &site{T: t, j: job(), now: day}
+		s.dead()
+		says := func(use install.PermitUse) (out []string) {
+			for _, f := range s.part("main").For {
+				for _, x := range f.Waits {
+					if f.Use == use && strings.Contains(x.Why, "rests on what is assumed") {
+						out = append(out, x.Why)
+					}
+				}
+			}
+			return out
+		}
+		assert.Empty(t, says(install.IntoUse), practice)
+		s.j.Circuits[0].Route.Segments[0].Basis = install.Assumed
+		assert.NotEmpty(t, says(install.IntoUse), practice)
+		assert.Empty(t, says(install.ForTest), practice)
+		s.j.Circuits[0].Route.Segments[0].Basis = install.Measured
+		assert.Empty(t, says(install.IntoUse), practice)
+	}
 }

@@ -323,6 +323,14 @@ func (c *Check) Stops(a Act) bool {
 	return !c.Outside && c.of != nil && c.of.Stops(c.Verdict, a)
 }
 
+// RestsOn are the inputs that are assumed and on which it rests: none where it fails, waits, or would hold even far from them.
+func (c *Check) RestsOn() []string {
+	if c.Outside || c.Verdict == Fail || c.Verdict == Unknown || c.state == sure {
+		return nil
+	}
+	return c.Assumed
+}
+
 // Close ends a check: one that lacks something and says nothing says what.
 func (c *Check) Close() {
 	c.judged()

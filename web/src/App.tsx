@@ -19,7 +19,7 @@ import { Offline } from './frame/Offline';
 import { sure } from './frame/scripts';
 import { Welcome } from './signin/Welcome';
 import { SignIn } from './signin/SignIn';
-import { themeOf, type Mode } from './theme';
+import { modeOf, themeOf, type Mode } from './theme';
 
 const Alone = styled('p')({ padding: 20 });
 
@@ -119,7 +119,7 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
 }
 
 export function App() {
-  const [mode, setMode] = useState<Mode>(() => (localStorage.getItem(modeSlot) as Mode | null) ?? 'light');
+  const [mode, setMode] = useState<Mode>(() => modeOf(localStorage.getItem(modeSlot)));
   const theme = useMemo(() => themeOf(mode), [mode]);
   useEffect(() => {
     localStorage.setItem(modeSlot, mode);

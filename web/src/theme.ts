@@ -64,6 +64,9 @@ export const inks: Record<Mode, Inks> = {
   },
 };
 
+/** The mode that somebody chose; light where what was kept of it is none. */
+export const modeOf = (kept: string | null): Mode => (kept && Object.hasOwn(inks, kept) ? (kept as Mode) : 'light');
+
 export function themeOf(mode: Mode): Theme {
   const c = inks[mode];
   const size = mode === 'sun' ? 17 : 14.5;

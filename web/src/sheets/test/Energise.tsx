@@ -6,11 +6,12 @@ import { Guarded } from './Guarded';
 import { InUse } from './InUse';
 import { OffOnCards } from './OffOnCards';
 import { Part } from './Part';
+import { RetestOrder } from './RetestOrder';
 import { SwitchedOn } from './SwitchedOn';
 
 /** What may be energised, part by part: how each stands, what it waits for, and the permission. */
 export function Energise({ job }: { job: Of<'JobView'> }) {
-  const { parts } = job.view.tests;
+  const { parts, rows } = job.view.tests;
   const [guarded, setGuarded] = useState(false); // everybody is asked to report only once it is opened
   const [open, setOpen] = useState<string>();
   const keyOf = (p: Of<'EnergisePart'>) => p.closes.join(' ');
@@ -22,6 +23,11 @@ export function Energise({ job }: { job: Of<'JobView'> }) {
       {parts.map((p) => (
         <Part key={keyOf(p)} job={job} part={p} open={(open ?? first) === keyOf(p)} onOpen={() => setOpen(keyOf(p))} />
       ))}
+      {rows
+        .filter((r) => r.orderable)
+        .map((r) => (
+          <RetestOrder key={`${r.circuit}/${r.id}`} job={job} row={r} />
+        ))}
       <Details>
         <summary>{say('Something was switched on without permission')}</summary>
         <SwitchedOn job={job} />

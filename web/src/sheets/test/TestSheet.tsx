@@ -17,7 +17,6 @@ import type { SheetProps } from '../props';
 import { Energise } from './Energise';
 import { Entry } from './Entry';
 import { Parted } from './Parted';
-import { RetestOrder } from './RetestOrder';
 
 const idOf = (r: Of<'TestRow'>) => `${r.circuit}/${r.id}`;
 
@@ -138,8 +137,6 @@ export function TestSheet({ job, j }: SheetProps) {
           )}
           {lastRow?.explain && <Explain key={idOf(lastRow)} job={job} row={lastRow} />}
           {current?.explain && current !== lastRow && <Explain key={idOf(current)} job={job} row={current} />}
-          {lastRow?.orderable && <RetestOrder key={`order-${idOf(lastRow)}`} job={job} row={lastRow} />}
-          {current?.orderable && current !== lastRow && <RetestOrder key={`order-${idOf(current)}`} job={job} row={current} />}
           {current && (
             <Entry
               key={idOf(current)}

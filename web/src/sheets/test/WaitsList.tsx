@@ -5,13 +5,13 @@ import { Details, Item, List, P } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { say } from '../../words/words';
 
-/** What permission to energise waits for: the first at once, all on demand, each with the sheet on which it is mended. */
+/** What permission to energise waits for: the first at once, all on demand, each with the sheet on which it is mended, where that is not this one. */
 export function WaitsList({ job, waits }: { job: string; waits: Of<'EnergiseWaits'>[] }) {
   const [first] = waits;
   if (!first) return null;
   const line = (x: Of<'EnergiseWaits'>) => (
     <>
-      {x.why} <Link to={`/jobs/${job}/${x.sheet}`}>{say('{{sheet}} sheet', { sheet: sheetName(x.sheet) })}</Link>
+      {x.why} {x.sheet !== 'test' && <Link to={`/jobs/${job}/${x.sheet}`}>{say('{{sheet}} sheet', { sheet: sheetName(x.sheet) })}</Link>}
     </>
   );
   return (
