@@ -2,6 +2,7 @@ package api_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,6 +10,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/isolate"
+	"arvelt/core/plan"
 	"arvelt/core/proving"
 )
 
@@ -92,5 +94,31 @@ func TestAFailedLiveTestAndTheOrderAfterIt(t *testing.T) {
 	for _, said := range []string{"Guarded search ordered", "one leg at a time", "guarded by barriers and a notice", "cover off:",
 		"guarded by somebody who stands there"} {
 		assert.Contains(t, pack, said)
+	}
+}
+
+// A rewire asks for a lawful way to make the board dead, refuses one that is none, and is held until one is chosen that is offered on it.
+func TestARewireAsksForALawfulWay(t *testing.T) {
+	c := serve(t).as("tobias")
+	for practice, x := range map[string]struct{ ref, like, walk, never, lawful string }{
+		"iec230":   {"PW-9615", "PW-2052", wholeWalk230, "pull-it-yourself", "operator-fuse"},
+		"split120": {"PW-9616", "PW-2054", wholeWalk120, "pull-meter", "utility-disconnect"},
+	} {
+		v := c.taken(x.ref, practice, x.like, x.walk)
+		held := func() bool {
+			return slices.ContainsFunc(c.read(v.Id).View.State.Holds, func(h plan.Hold) bool {
+				return strings.HasPrefix(h.What, "a lawful way to isolate") || strings.HasPrefix(h.What, "a lawful way to de-energize")
+			})
+		}
+		require.True(t, v.View.Job.Trait().Intake, practice)
+		out := c.job(x.ref).View.Job.Outage
+		out.Route = ""
+		require.Equal(t, 200, c.part(c.job(x.ref), "outage", out).status)
+		assert.True(t, held(), practice)
+		out.Route = x.never
+		assert.Equal(t, 422, c.part(c.job(x.ref), "outage", out).status, practice)
+		out.Route = x.lawful
+		require.Equal(t, 200, c.part(c.job(x.ref), "outage", out).status)
+		assert.False(t, held(), practice)
 	}
 }

@@ -86,7 +86,8 @@ func (b *builder) rope() error {
 		Supply: supply, Loads: install.Loads{Items: []install.Load{{Name: "Boiler and its pump, stay",
 			Category: "other_points", Amps: watts(1), Count: 1, Basis: m}}},
 		Board: face, Circuits: circuits,
-		Surge: install.SurgePlan{Environment: "urban", Consequence: "other", OwnerAccepts: "Leonie Strand"}}
+		Outage: install.Outage{Route: "operator-fuse", BookedFor: "operator-fuse", AskedOn: inDays(-39), BookedOn: inDays(-16)},
+		Surge:  install.SurgePlan{Environment: "urban", Consequence: "other", OwnerAccepts: "Leonie Strand"}}
 	id, err := b.create("tobias", 40, job)
 	if err != nil {
 		return err

@@ -23,7 +23,7 @@ type Serves struct {
 	Backfeed  bool   `json:"backfeed"`                         // power can flow back through its device
 	// LossOfMains is the certificate or listing of what stops the source on it when the supply is gone; empty while nobody noted it.
 	LossOfMains string `json:"lossOfMains" seal:"omitempty" chars:"120"`
-	Spurs     []Spur `json:"spurs" most:"60"`                  // of a ring
+	Spurs       []Spur `json:"spurs" most:"60"` // of a ring
 	// Boxes are the places that its run comes to, each behind the one that feeds it. Back is that from which the run of a ring
 	// returns to the board, empty where it does not.
 	Boxes    []Box  `json:"boxes" most:"60"`

@@ -49,6 +49,7 @@ type KindTrait struct {
 	Load    bool `json:"load"`    // what is drawn: the job adds to it
 	Origin  bool `json:"origin"`  // it rests on the supply and its earthing and bonding, which have to be adequate
 	Extent  bool `json:"extent"`  // less than the installation: how far it goes, and what was not looked at, is agreed and printed
+	Intake  bool `json:"intake"`  // the board or what feeds it is worked on: the supply goes off ahead of it, by a lawful way
 	Report  bool `json:"report"`  // what fails is answered by a finding, and nothing is put in, ordered or mended
 	// Circuit is what it does to a circuit, where nobody says otherwise.
 	Circuit CircuitState `json:"circuit" of:"circuitStates?"`
@@ -56,11 +57,11 @@ type KindTrait struct {
 
 // KindTraits are those of each kind.
 var KindTraits = map[Kind]KindTrait{
-	Rewire:        {Walk: true, Board: true, Load: true, Origin: true},
-	SupplyUpgrade: {Service: true, Board: true, Load: true, Origin: true},
+	Rewire:        {Walk: true, Board: true, Load: true, Origin: true, Intake: true},
+	SupplyUpgrade: {Service: true, Board: true, Load: true, Origin: true, Intake: true},
 	Surge:         {Board: true, Origin: true, Extent: true},
 	EVCharger:     {Board: true, Load: true, Origin: true},
-	BoardChange:   {Board: true, Origin: true, Extent: true, Circuit: AlteredCircuit},
+	BoardChange:   {Board: true, Origin: true, Extent: true, Intake: true, Circuit: AlteredCircuit},
 	Addition:      {Board: true, Load: true, Origin: true, Extent: true},
 	Repair:        {Extent: true, Circuit: KeptCircuit},
 	Inspection:    {Origin: true, Extent: true, Report: true, Circuit: InspectedCircuit},

@@ -48,6 +48,8 @@ type Input struct {
 	Checks []working.Check
 	// Dangers are the findings under which people are at risk now.
 	Dangers []survey.Finding
+	// Routes are the ways to make the work dead ahead of the board.
+	Routes []rulebook.IsolationRoute
 	// Unanswered are the checks that fail of a report and that no finding is about.
 	Unanswered []Unanswered
 }
@@ -382,7 +384,7 @@ func (s *standing) walk() {
 		}
 		s.failed[working.SurveySheet] = true
 	}
-	if job.Kind == install.SupplyUpgrade && job.Outage.Route == "" {
+	if job.Trait().Intake && !slices.ContainsFunc(s.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen && r.Offered }) {
 		s.hold(install.Order, working.SupplySheet, working.Office, w.Say("a lawful way to isolate the intake"))
 	}
 }

@@ -105,7 +105,7 @@ type Sheet struct {
 	Cards      Cards            `json:"cards"`
 	Boards     []BoardLive      `json:"boards"`
 	Conductors []Conductor      `json:"conductors"` // that may be parted for a test, with those that are
-	NotOn      []string         `json:"-"` // what the job makes, alters or opened that is not in service, by name
+	NotOn      []string         `json:"-"`          // what the job makes, alters or opened that is not in service, by name
 	Verdict    working.Verdict  `json:"verdict"`
 
 	locked []string // devices that a lock keeps open, whosever

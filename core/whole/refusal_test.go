@@ -11,7 +11,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arvelt/core/install"
+	"arvelt/core/plan"
 	"arvelt/core/rulebook"
+	"arvelt/core/working"
 )
 
 // Whatever one value of a worked case is replaced by, the calculation answers
@@ -143,4 +146,27 @@ func beginsWithAKey(c rulebook.Calc, says string) bool {
 		}
 	}
 	return false
+}
+
+// Whatever works on the board or on what feeds it waits for a lawful way to make that dead: one that is offered on this job, not any.
+func TestWorkOnTheBoardWaitsForALawfulWay(t *testing.T) {
+	for practice, row := range map[string]struct {
+		job          func() *install.Job
+		lawful, only string // only is offered with an isolator ahead of the board alone
+	}{"230 V": {designed, "operator-fuse", "existing-isolator"}, "split phase": {solar120, "utility-disconnect", "own-disconnect"}} {
+		for _, kind := range install.JobKinds {
+			j := row.job()
+			j.Kind = kind
+			asks := func(route string) bool {
+				j.Outage.Route = route
+				return slices.ContainsFunc(Of(j, nil, vik, day).State.Holds, func(h plan.Hold) bool {
+					return h.What == j.Words.Say("a lawful way to isolate the intake") && h.Sheet == working.SupplySheet
+				})
+			}
+			at := kind == install.Rewire || kind == install.SupplyUpgrade || kind == install.BoardChange
+			assert.Equal(t, at, asks(""), "%s %s", practice, kind)
+			assert.Equal(t, at, asks(row.only), "%s %s", practice, kind)
+			assert.False(t, asks(row.lawful), "%s %s", practice, kind)
+		}
+	}
 }

@@ -182,7 +182,8 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
 	v.State = plan.StateOf(plan.Input{Unanswered: v.Unanswered, Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
-		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey())})
+		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey()),
+		Routes: p.Isolation(job, func(string) (float64, bool) { return 0, false }, now)})
 	v.Ready = handover.Ready(v.State, job, v.Checks)
 	v.Outcome = survey.OutcomeOf(job, p.Survey(), v.Ready.Missing)
 	return v

@@ -225,7 +225,7 @@ func (l *testList) joints(chain rulebook.ChainReport) {
 // panelJoint proves that neutral and ground are apart in a panel that a feeder of the job feeds.
 func (l *testList) panelJoint(b *install.Board) {
 	l.onDead(rulebook.Test{ID: "ng:" + b.ID, Title: "Neutral to ground in " + b.Name, Patterns: openOrClosed,
-		Where: "At its neutral bar, the feeder's neutral lifted for this test. With the reading it is noted as left undone until somebody has put it back.",
+		Where:   "At its neutral bar, the feeder's neutral lifted for this test. With the reading it is noted as left undone until somebody has put it back.",
 		Parting: feederNeutral(b.ID, b.Name),
 		Judge: continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. "+
 			"Look for a screw, a strap or a neutral on the ground bar.")})

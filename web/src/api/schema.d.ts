@@ -2454,6 +2454,8 @@ export interface components {
             circuit: "" | "altered" | "kept" | "inspected" | "removed" | "dormant";
             /** @description less than the installation: how far it goes, and what was not looked at, is agreed and printed */
             extent: boolean;
+            /** @description the board or what feeds it is worked on: the supply goes off ahead of it, by a lawful way */
+            intake: boolean;
             /** @description what is drawn: the job adds to it */
             load: boolean;
             /** @description it rests on the supply and its earthing and bonding, which have to be adequate */
