@@ -52,7 +52,8 @@ func (c *client) clear(id string) []put {
 	return out
 }
 
-// closes reconnects what was disconnected for the tests and fills in what a permission leaves open: all that the person keeps open, or what was closed last, and the locks as they hang.
+// closes reconnects what was disconnected for the tests, and fills in what a permission leaves open: all that the person keeps open, or what was
+// closed last, and the locks as they hang.
 func (c *client) closes(id string, r put) put {
 	c.Helper()
 	tests, out := c.reconnects(id).View.Tests, maps.Clone(r)

@@ -34,15 +34,16 @@ func TestWhatIsDisconnectedForATestReachesEverySheet(t *testing.T) {
 		i := slices.IndexFunc(v.View.Tests.Conductors, func(k proving.Conductor) bool { return k.ID == x.id })
 		require.GreaterOrEqual(t, i, 0)
 		require.NotNil(t, v.View.Tests.Conductors[i].Parted, practice)
+		asks := "Disconnected for a test and not on record as reconnected: " + x.name + "."
 		for _, use := range install.PermitUses {
-			assert.Contains(t, waitsFor(partOf(t, v, "main"), use), "Disconnected for a test and not on record as reconnected: "+x.name+".", "%s %s", practice, use)
+			assert.Contains(t, waitsFor(partOf(t, v, "main"), use), asks, "%s %s", practice, use)
 		}
 		c.held(id, put{"kind": "loose-end", "parted": x.id}, 409, "disconnected already")
 		c.held(id, put{"kind": "loose-end", "parted": "surge", "path": "handover"}, 422, "loose-end.path")
 		off := v.View.Tests.Conductors[i].Parted
 		remy.held(id, put{"kind": "loose-end", "subject": off.ID, "done": true, "note": "on"}, 403, "clear what holds the work")
 		v = c.made(id, put{"kind": "loose-end", "subject": off.ID, "done": true, "note": "on its terminal, torqued"})
-		assert.NotContains(t, waitsFor(partOf(t, v, "main"), install.RestoreUse), "Disconnected for a test and not on record as reconnected: "+x.name+".")
+		assert.NotContains(t, waitsFor(partOf(t, v, "main"), install.RestoreUse), asks)
 		pack := c.pdf("/api/jobs/" + id + "/pack")
 		for _, said := range []string{"Disconnected for a test", x.name, "Reconnected", "on its terminal, torqued"} {
 			assert.Contains(t, pack, said, practice)

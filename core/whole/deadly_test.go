@@ -218,7 +218,7 @@ func (o *oracle) energised(r install.Record, stands bool) string {
 	connected := o.ticked("c1-board") || o.ticked("c1-torque")
 	live := func(place string) bool { // through what is closed
 		return slices.ContainsFunc(waysTo[place], func(way []string) bool {
-			if restores && !connected && slices.Contains(way, "circuit:c1") {
+			if (restores || stands) && !connected && slices.Contains(way, "circuit:c1") {
 				return false // nothing hangs on that device
 			}
 			if slices.Contains(way, "main") && open["intake"] {

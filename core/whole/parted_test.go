@@ -131,8 +131,9 @@ func TestAStandbySourceWaitsForItsChangeover(t *testing.T) {
 	}{
 		"230 V": {designed, []install.Enclosure{{ID: "sw", Kind: "changeover", Name: "Changeover", SwitchesN: &yes},
 			{ID: "gen", Kind: "source", Name: "Generator", From: "sw", Electrode: &yes, IslandedOnly: &yes}}, "joined once, at the source"},
-		"split phase":          {solar120, []install.Enclosure{{ID: "sw", Kind: "transfer", Name: "Transfer switch", SwitchesN: &no}}, "no joint"},
-		"split phase, derived": {solar120, []install.Enclosure{{ID: "sw", Kind: "transfer", Name: "Transfer switch", SwitchesN: &yes}}, "joined once, at the source"},
+		"split phase": {solar120, []install.Enclosure{{ID: "sw", Kind: "transfer", Name: "Transfer switch", SwitchesN: &no}}, "no joint"},
+		"split phase, derived": {solar120, []install.Enclosure{{ID: "sw", Kind: "transfer", Name: "Transfer switch", SwitchesN: &yes}},
+			"joined once, at the source"},
 	} {
 		t.Run(practice, func(t *testing.T) {
 			s := &site{T: t, j: row.job(), now: day}
@@ -246,4 +247,34 @@ func TestServiceWaitsForWhatIsAssumed(t *testing.T) {
 		s.j.Circuits[0].Route.Segments[0].Basis = install.Measured
 		assert.Empty(t, says(install.IntoUse), practice)
 	}
+}
+
+// What is read on the test sheet settles what was only assumed of it, and is the figure that the design rests on where it is the worse.
+func TestAReadingSettlesWhatWasAssumed(t *testing.T) {
+	s := &site{T: t, j: designed(), now: day}
+	s.j.Supply.PFCkA.Basis = install.Assumed
+	ready(s)
+	s.must(s.closing(install.ForTest, "main"))
+	const asks = "Not yet known: Breaking capacity rests on what is assumed: prospective fault current."
+	says := func() (out []string) {
+		for _, x := range s.part("main").For[1].Waits {
+			out = append(out, x.Why)
+		}
+		return out
+	}
+	assert.Contains(t, says(), asks)
+	s.must(reading("pfc", 0.9))
+	assert.NotContains(t, says(), asks)
+	ka := func() float64 {
+		report := Practices["iec230"].Judge(s.j)
+		for _, k := range report.Checks() {
+			if k.Title == "Breaking capacity" {
+				return *k.Value
+			}
+		}
+		return 0
+	}
+	assert.Equal(t, 1.1, ka(), "less than assumed changes nothing")
+	s.must(reading("pfc", 2.4))
+	assert.Equal(t, 2.4, ka())
 }

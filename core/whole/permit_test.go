@@ -293,7 +293,8 @@ func TestASourceThatTheJobMakesWaitsForTheOperator(t *testing.T) {
 	assert.Contains(t, waits(), asks)
 	s.must(install.Record{Kind: install.Operator, Path: "agreed", Circuit: "c1", Reference: "N-1", Person: "Ms Lund", Called: "2026-05-04T09:30"})
 	assert.NotContains(t, strings.Join(waits(), "\n"), "parallel operation")
-	const certificate = "the source on Charge point would feed back into the operator's conductors: the certificate of its loss-of-mains protection is not on record."
+	const certificate = "the source on Charge point would feed back into the operator's conductors: the certificate of its loss-of-mains " +
+		"protection is not on record."
 	assert.Contains(t, waits(), certificate)
 	s.j.Circuits[0].Serves.LossOfMains = "type test G-7781"
 	assert.NotContains(t, waits(), certificate)

@@ -511,6 +511,20 @@ func installationElectrode(job *install.Job) install.Fact {
 	return out
 }
 
+// faultLevel is the prospective fault current at the origin that the design rests on: the higher of what is entered and what was read on the test
+// sheet, which settles what was only assumed.
+func faultLevel(job *install.Job) install.Fact {
+	out := job.Supply.PFCkA
+	read := tested(job, "pfc")
+	if !read.Known() || out.Confirmed() && working.AtMost(read.V(), out.V()) {
+		return out
+	}
+	if out.Known() && out.V() > read.V() {
+		read.Value = out.Value
+	}
+	return read
+}
+
 // tested is the highest reading of a test of the installation, as a measured figure.
 func tested(job *install.Job, test string) install.Fact {
 	if v, ok := rulebook.ReadingsOf(job).Highest(test, ""); ok {

@@ -239,7 +239,7 @@ func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
 		wrong = append(wrong, s.Text("the fuse of ", fuse, " A ahead is over the ", d.BackupA,
 			" A that its manufacturer allows: it needs a backup of its own"))
 	}
-	if pfc := use(k, "prospective fault current", s.Job.Supply.PFCkA); d.IsccrKA == 0 {
+	if pfc := use(k, "prospective fault current", s.pfc); d.IsccrKA == 0 {
 		k.AddMissing("its short-circuit rating")
 	} else if !atOrigin && !working.AtMost(pfc, d.IsccrKA) {
 		k.AddMissing(s.Text("the prospective fault current where it stands: ", pfc, " kA at the origin is over the ", d.IsccrKA,

@@ -159,7 +159,7 @@ func (c *circuit) breakerEnergy(k *working.Check, amps float64, where string) (a
 
 // faultAtBoard is the prospective fault current in kA at the board of a circuit's device.
 func (c *circuit) faultAtBoard() (ka float64, ok bool) {
-	f := c.Job.Supply.PFCkA
+	f := c.pfc
 	if !f.Known() || len(c.feed.missing) > 0 {
 		return 0, false
 	}
@@ -193,7 +193,7 @@ func (c *circuit) judgeSection(k *working.Check, s float64, where string) {
 func (c *circuit) breaking() {
 	k := c.On(c.k.ID)
 	k.From(testParameters.Source)
-	ka := use(k, "prospective fault current", c.Job.Supply.PFCkA)
+	ka := use(k, "prospective fault current", c.pfc)
 	c.feed.notes(k)
 	if len(k.Missing) > 0 {
 		return

@@ -21,7 +21,9 @@ type system struct {
 	clamps map[clampOf]*install.Record
 	// electrode is that of the installation, on TT.
 	electrode install.Fact
-	done      *rulebook.Report // what was judged before it
+	// pfc is the prospective fault current at the origin, kA.
+	pfc  install.Fact
+	done *rulebook.Report // what was judged before it
 	// surgeNeeded: surge protection is required.
 	surgeNeeded bool
 }
@@ -32,6 +34,7 @@ func newSystem(job *install.Job) *system {
 	if job.Supply.Earthing == install.TT {
 		s.electrode = installationElectrode(job)
 	}
+	s.pfc = faultLevel(job)
 	s.stand()
 	return s
 }

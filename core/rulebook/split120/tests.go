@@ -15,7 +15,8 @@ import (
 // colon is the enclosure or box that it was read at.
 var TestIDs = []string{
 	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "ground-continuity", "polarity",
-	"volts-ll", "volts-an", "volts-bn", "tester", "trip", "ng-volts", "spd-light", "transfer", "changeover", "source-joint", "loss-of-mains", "functional", "ev-functional",
+	"volts-ll", "volts-an", "volts-bn", "tester", "trip", "ng-volts", "spd-light", "transfer",
+	"changeover", "source-joint", "loss-of-mains", "functional", "ev-functional",
 }
 
 // What a continuity tester between two conductors says.
