@@ -61,6 +61,9 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 	p.Saved()
 	p.leaf("found")
 	p.Has(`[data-check="supplemental-electrode"][data-verdict="pass"]`)
+	p.See("a lawful way to de-energize the service")
+	p.leaf("isolation")
+	p.Click(`[data-route="utility-disconnect"] button`)
 	p.See("The supply is known.")
 
 	p.sheet(id, "board")
