@@ -184,7 +184,9 @@ func (x *waiting) locks() {
 	for i := range x.s.Locks {
 		l := &x.s.Locks[i]
 		opens := openedBy(x.job, l)
-		on := len(opens) == 0 || slices.ContainsFunc(opens, func(o install.Opened) bool { return slices.Contains(x.part.Closes, o.Device) })
+		on := len(opens) == 0 || slices.ContainsFunc(opens, func(o install.Opened) bool {
+			return slices.Contains(x.part.Closes, o.Device) && closing(x.job, l, []install.Opened{o}, install.Energise) == nil
+		})
 		switch {
 		case on && !l.IsBy(x.by):
 			x.add(working.TestSheet, "", w.Say("The lock of %s is in place (%s): only its owner takes it off.", l.By, l.LockTag))
