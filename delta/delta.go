@@ -189,16 +189,17 @@ func (d *differ) items(above *step, was, is reflect.Value) {
 		at := &step{above: above, item: k}
 		switch {
 		case alike(was.Index(i), is.Index(k)):
+			i, k = i+1, k+1
 		case i+1 < n && alike(was.Index(i+1), is.Index(k)): // one is gone
 			d.ops = append(d.ops, Op{Op: "remove", Path: at.String()})
-			k--
+			i++
 		case k+1 < m && alike(was.Index(i), is.Index(k+1)): // one came
 			d.ops = append(d.ops, Op{"add", at.String(), valued(is.Index(k))})
-			i--
+			k++
 		default:
 			d.value(at, was.Index(i), is.Index(k))
+			i, k = i+1, k+1
 		}
-		i, k = i+1, k+1
 	}
 	for ; n > i; n-- {
 		d.ops = append(d.ops, Op{Op: "remove", Path: (&step{above: above, item: k + n - 1 - i}).String()})

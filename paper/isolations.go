@@ -174,12 +174,7 @@ func (p *pack) tester(r *install.Record) string {
 func (p *pack) read(r *install.Record) string {
 	out := []string{}
 	for _, proof := range r.Proofs {
-		name, volts := proof.At, []string{}
-		for _, at := range p.v.Tests.Places {
-			if at.ID == proof.At {
-				name = at.Name
-			}
-		}
+		name, volts := p.placeName(proof.At), []string{}
 		for _, x := range proof.Read {
 			if x.V != nil {
 				volts = append(volts, x.Pair+" "+unit.With(*x.V, "V"))

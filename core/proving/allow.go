@@ -381,7 +381,7 @@ func parts(job *install.Job, r *install.Record, tests []rulebook.Test) (out []in
 	}
 	all := Conductors(job, tests)
 	for _, p := range tests[i].Parts(r) {
-		if c := all[slices.IndexFunc(all, func(c Conductor) bool { return c.ID == p.ID })]; c.Parted == nil {
+		if c := conductor(all, p.ID); c.Parted == nil {
 			out = append(out, install.Record{Kind: install.LooseEnd, Note: c.Name, Parted: c.ID})
 		}
 	}

@@ -102,15 +102,20 @@ func closing(job *install.Job, lock *install.Record, opens []install.Opened, kin
 	return nil
 }
 
+// keptBy are the devices that a lock keeps open still: none that a record of some kinds closed since, or may have.
+func keptBy(job *install.Job, lock *install.Record, kinds ...install.RecordKind) []install.Opened {
+	return slices.DeleteFunc(slices.Clone(openedBy(job, lock)), func(o install.Opened) bool {
+		return closing(job, lock, []install.Opened{o}, kinds...) != nil
+	})
+}
+
 // locked are the devices that some locks keep open, whosever; not one that was closed all the same since, or may have been by a record that one
 // which arrived late is older than, and none where nobody knows which was. What was on for a moment under guard was locked again.
 func locked(job *install.Job, locks []install.Record) []string {
 	out := []string{}
 	for i := range locks {
-		for _, o := range openedBy(job, &locks[i]) {
-			if closing(job, &locks[i], []install.Opened{o}, install.Energise, install.SwitchedOn) == nil {
-				out = append(out, o.Device)
-			}
+		for _, o := range keptBy(job, &locks[i], install.Energise, install.SwitchedOn) {
+			out = append(out, o.Device)
 		}
 	}
 	return out

@@ -20,7 +20,7 @@ type Conductor struct {
 func Conductors(job *install.Job, tests []rulebook.Test) []Conductor {
 	w, out := job.Words, []Conductor{}
 	add := func(id, name string) {
-		if !slices.ContainsFunc(out, func(c Conductor) bool { return c.ID == id }) {
+		if conductor(out, id) == nil {
 			out = append(out, Conductor{ID: id, Name: name})
 		}
 	}
@@ -46,10 +46,17 @@ func Conductors(job *install.Job, tests []rulebook.Test) []Conductor {
 			continue
 		}
 		add(l.Parted, l.Note) // what was taken out of the model since stays parted
-		i := slices.IndexFunc(out, func(c Conductor) bool { return c.ID == l.Parted })
-		out[i].Parted = &l
+		conductor(out, l.Parted).Parted = &l
 	}
 	return out
+}
+
+// conductor is the one of an id among some, nil for none.
+func conductor(all []Conductor, id string) *Conductor {
+	if i := slices.IndexFunc(all, func(c Conductor) bool { return c.ID == id }); i >= 0 {
+		return &all[i]
+	}
+	return nil
 }
 
 // within reports whether a conductor that is parted is of some places: of an incoming neutral and of the neutrals at a board those of the board,
@@ -66,10 +73,8 @@ func within(job *install.Job, conductor string, in func(place string) bool) bool
 // Stamp names the conductor on a record that it was parted, as whoever keeps the records does before it is judged.
 func Stamp(job *install.Job, tests []rulebook.Test, r *install.Record) {
 	r.Note = r.Parted
-	for _, c := range Conductors(job, tests) {
-		if c.ID == r.Parted {
-			r.Note = c.Name
-		}
+	if c := conductor(Conductors(job, tests), r.Parted); c != nil {
+		r.Note = c.Name
 	}
 }
 
@@ -79,13 +84,12 @@ func allowParted(job *install.Job, tests []rulebook.Test, r install.Record) erro
 		return nil
 	}
 	w := job.Words
-	all := Conductors(job, tests)
-	i := slices.IndexFunc(all, func(c Conductor) bool { return c.ID == r.Parted })
+	c := conductor(Conductors(job, tests), r.Parted)
 	switch {
-	case i < 0:
+	case c == nil:
 		return install.Errors{{Field: "loose-end.parted", Value: r.Parted, Accept: w.Say("a conductor of the installation that may be disconnected")}}
-	case all[i].Parted != nil && r.Supersedes == "":
-		return &NotYetError{w.Say("%s is on record as disconnected already.", all[i].Name)}
+	case c.Parted != nil && r.Supersedes == "":
+		return &NotYetError{w.Say("%s is on record as disconnected already.", c.Name)}
 	}
 	return nil
 }

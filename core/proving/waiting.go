@@ -183,9 +183,8 @@ func (x *waiting) locks() {
 	w := x.job.Words
 	for i := range x.s.Locks {
 		l := &x.s.Locks[i]
-		opens := openedBy(x.job, l)
-		on := len(opens) == 0 || slices.ContainsFunc(opens, func(o install.Opened) bool {
-			return slices.Contains(x.part.Closes, o.Device) && closing(x.job, l, []install.Opened{o}, install.Energise) == nil
+		on := len(openedBy(x.job, l)) == 0 || slices.ContainsFunc(keptBy(x.job, l, install.Energise), func(o install.Opened) bool {
+			return slices.Contains(x.part.Closes, o.Device)
 		})
 		switch {
 		case on && !l.IsBy(x.by):

@@ -51,12 +51,8 @@ func TestWhatIsPartedForATestIsBackBeforeAnythingIsEnergised(t *testing.T) {
 				assert.Empty(t, proving.LooseEnds(s.j))
 				return
 			}
-			for _, use := range s.part("main").For {
-				whys := []string{}
-				for _, x := range use.Waits {
-					whys = append(whys, x.Why)
-				}
-				assert.Contains(t, whys, want, use.Use)
+			for _, use := range install.PermitUses {
+				assert.Contains(t, s.waitsFor("main", use), want, use)
 			}
 			left := proving.LooseEnds(s.j)
 			require.Len(t, left, 1)
@@ -147,10 +143,7 @@ func TestAStandbySourceWaitsForItsChangeover(t *testing.T) {
 				r.Opens = append(r.Opens, install.Opened{Device: device, Kept: install.ByLock})
 			}
 			s.must(r)
-			asks := []string{}
-			for _, x := range s.part(isolate.Standby).For[2].Waits {
-				asks = append(asks, x.Why)
-			}
+			asks := s.waitsFor(isolate.Standby, install.RestoreUse)
 			rows := Of(s.j, nil, vik, s.now).Tests.Rows
 			of := func(id string) proving.Row {
 				i := slices.IndexFunc(rows, func(r proving.Row) bool { return r.ID == id })
@@ -230,15 +223,8 @@ func TestServiceWaitsForWhatIsAssumed(t *testing.T) {
 	for practice, job := range map[string]func() *install.Job{"230 V": designed, "split phase": solar120} {
 		s := &site{T: t, j: job(), now: day}
 		s.dead()
-		says := func(use install.PermitUse) (out []string) {
-			for _, f := range s.part("main").For {
-				for _, x := range f.Waits {
-					if f.Use == use && strings.Contains(x.Why, "rests on what is assumed") {
-						out = append(out, x.Why)
-					}
-				}
-			}
-			return out
+		says := func(use install.PermitUse) []string {
+			return slices.DeleteFunc(s.waitsFor("main", use), func(why string) bool { return !strings.Contains(why, "rests on what is assumed") })
 		}
 		assert.Empty(t, says(install.IntoUse), practice)
 		s.j.Circuits[0].Route.Segments[0].Basis = install.Assumed
@@ -256,12 +242,7 @@ func TestAReadingSettlesWhatWasAssumed(t *testing.T) {
 	ready(s)
 	s.must(s.closing(install.ForTest, "main"))
 	const asks = "Not yet known: Breaking capacity rests on what is assumed: prospective fault current."
-	says := func() (out []string) {
-		for _, x := range s.part("main").For[1].Waits {
-			out = append(out, x.Why)
-		}
-		return out
-	}
+	says := func() []string { return s.waitsFor("main", install.IntoUse) }
 	assert.Contains(t, says(), asks)
 	s.must(reading("pfc", 0.9))
 	assert.NotContains(t, says(), asks)

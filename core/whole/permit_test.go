@@ -60,10 +60,17 @@ func (s *site) part(device string) proving.Part {
 }
 
 // waits are what that part waits for to be energised for a test.
-func (s *site) waits(device string) (out []string) {
+func (s *site) waits(device string) []string { s.Helper(); return s.waitsFor(device, install.ForTest) }
+
+// waitsFor are what that part waits for to be energised for a use.
+func (s *site) waitsFor(device string, use install.PermitUse) (out []string) {
 	s.Helper()
-	for _, x := range s.part(device).For[0].Waits {
-		out = append(out, x.Why)
+	for _, f := range s.part(device).For {
+		for _, x := range f.Waits {
+			if f.Use == use {
+				out = append(out, x.Why)
+			}
+		}
 	}
 	return out
 }
