@@ -383,6 +383,9 @@ type FoundCircuit = install.FoundCircuit
 // Furniture Furniture is something that stands against a wall, or will: what is behind it cannot be reached.
 type Furniture = install.Furniture
 
+// GroundMarks Marks are what is on record of other services where the ground is broken: the reference of the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes.
+type GroundMarks = install.Marks
+
 // GuardedEnergising Guard is what a guarded energising asks, and what holds it.
 type GuardedEnergising = proving.Guard
 
@@ -722,6 +725,9 @@ type NewReading = store.NewRecord
 // NewRecord a record of one kind with the members that it has
 type NewRecord = store.NewRecord
 
+// NewRelease defines model for NewRelease.
+type NewRelease = store.NewRecord
+
 // NewRemark defines model for NewRemark.
 type NewRemark = store.NewRecord
 
@@ -790,6 +796,9 @@ type OtherBuilding = install.Out
 
 // Outage Outage is what was decided of making the work dead and of the day it happens.
 type Outage = install.Outage
+
+// OutageBring Bring is something that the day takes and that the order list does not cover: somebody has looked that it is on site.
+type OutageBring = outage.Bring
 
 // OutageCause Cause is one thing that the date waits for.
 type OutageCause = outage.Cause
@@ -1206,6 +1215,9 @@ type TakeOff = materials.TakeOff
 
 // Task Task is one piece of work.
 type Task = plan.Task
+
+// TaskAt At is where on the sheets of a job something is put right.
+type TaskAt = plan.At
 
 // TaskEdit TaskEdit overrides a generated task.
 type TaskEdit = install.TaskEdit

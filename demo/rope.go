@@ -163,7 +163,7 @@ func (b *builder) decide(id, kind, path, why string) error {
 	for _, r := range l.Job.Current(install.Observation) {
 		if r.Subject == kind {
 			return b.record(id, "tobias", 39, 10, install.Record{Kind: install.Decision, Subject: r.ID, Path: path,
-				Person: "Leonie Strand", Note: why})
+				Person: "Leonie Strand", Note: why, Signed: path == install.Declined})
 		}
 	}
 	return fmt.Errorf("there is no finding of %q to decide on", kind)

@@ -34,6 +34,7 @@ func (b *builder) sail() error {
 			{Name: "Water heater", RunVA: 4500, Shed: true, LegA: true, LegB: true},
 			{Name: "Charge point", RunVA: 11520, Shed: true, LegA: true, LegB: true}}}
 	job.Outage.Day, job.Outage.BookedOn = inDays(-12), inDays(-12)
+	readyForTheCut(&job)
 	id, err := b.create("tobias", 34, job)
 	if err != nil {
 		return err
@@ -57,6 +58,22 @@ func (b *builder) sail() error {
 			return b.record(id, "tobias", 10, 16, install.Record{Kind: install.Signature, Note: "Checked against the readings and the utility's letter."})
 		},
 	)
+}
+
+// readyForTheCut settles what the list before a planned outage asks beside the work and its parts.
+func readyForTheCut(job *install.Job) {
+	o := &job.Outage
+	o.Inspector.Who, o.Inspector.On = "Aldous Finn, town office", o.Day
+	o.LightReady, o.DarkReady, o.NoTemporary, o.NoTails, o.Crew = yes(), yes(), true, true, 3
+	for i := range job.Chain.Enclosures {
+		if e := &job.Chain.Enclosures[i]; e.New {
+			o.OnSite = append(o.OnSite, "enclosure:"+e.ID)
+		}
+	}
+	job.Outdoor.Electrodes.Marks = install.Marks{Located: "FB-20914", LocatedTo: inDays(-5), DugBy: "our crew", Liable: "our crew"}
+	for i := range job.Outdoor.Runs {
+		o.OnSite = append(o.OnSite, "run:"+job.Outdoor.Runs[i].ID)
+	}
 }
 
 // sailReadings are the figures that were read, by test.

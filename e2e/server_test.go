@@ -80,7 +80,10 @@ func start(t testing.TB) *server {
 func (s *server) serve() {
 	s.cmd = exec.Command(binary, "serve")
 	s.cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db, "PORT="+s.port, "HOST=127.0.0.1", "ARVELT_DEMO_SIGNIN=1", secret, "ARVELT_DESK="+s.deskAt)
-	s.cmd.Stderr = os.Stderr
+	log, err := os.CreateTemp(s.t.TempDir(), "log")
+	require.NoError(s.t, err)
+	s.cmd.Stderr = log
+	s.t.Cleanup(func() { s.tell(log) })
 	out, err := s.cmd.StdoutPipe()
 	require.NoError(s.t, err)
 	require.NoError(s.t, s.cmd.Start())
@@ -97,6 +100,21 @@ func (s *server) serve() {
 		}
 	})
 }
+
+// tell ends the log of a server, and of a test that failed says how it ended.
+func (s *server) tell(log *os.File) {
+	defer log.Close()
+	if !s.t.Failed() {
+		return
+	}
+	raw, err := os.ReadFile(log.Name())
+	require.NoError(s.t, err)
+	lines := strings.Split(strings.TrimSpace(string(raw)), "\n")
+	s.t.Logf("the server's log ends with\n%s", strings.Join(lines[max(0, len(lines)-logTail):], "\n"))
+}
+
+// logTail is how many lines of the server's log a failed test shows.
+const logTail = 12
 
 func (s *server) kill() {
 	require.NoError(s.t, s.cmd.Process.Kill())

@@ -185,13 +185,21 @@ func (p *pack) declined() {
 	}
 	for _, f := range declined {
 		p.bullet(join("", f.Title, when(", ", f.Where), ": ", f.Decision, " (", f.Decided, ")",
-			when(p.words.Say(". Reason: "), f.Reason), when(p.words.Say(". Made safe: "), f.Safe)))
+			when(p.words.Say(". Reason: "), f.Reason), when(p.words.Say(". Notice of a dangerous condition: "), f.Notice),
+			when(p.words.Say(". Made safe: "), f.Safe)))
 	}
 	if len(open) > 0 {
 		p.heading(p.words.Say("Found and not yet decided"))
 		for _, f := range open {
-			p.bullet(join("", f.Title, when(", ", f.Where), " (", f.Class, ")", when(p.words.Say(". Told: "), f.Told),
+			p.bullet(join("", f.Title, when(", ", f.Where), " (", f.Class, ")", when(p.words.Say(". Reported to the operator: "), f.Reported),
+				when(p.words.Say(". Told: "), f.Told), when(p.words.Say(". Notice of a dangerous condition: "), f.Notice),
 				when(p.words.Say(". Made safe: "), f.Safe)))
+		}
+	}
+	if released := j.Current(install.Release); len(released) > 0 {
+		p.heading(p.words.Say("Let go by the supervisor"))
+		for _, r := range released {
+			p.bullet(join("", strings.Join(r.Effects, "; "), " (", r.By, ", ", p.at(r.At), "): ", r.Note))
 		}
 	}
 }

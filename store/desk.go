@@ -13,6 +13,7 @@ import (
 	"arvelt/core/desk"
 	"arvelt/core/install"
 	"arvelt/core/proving"
+	"arvelt/core/survey"
 	"arvelt/core/whole"
 )
 
@@ -54,7 +55,7 @@ func (l *Loaded) Letter(kind, note string) (desk.Letter, error) {
 	}
 	p := whole.Practice(&l.Job)
 	report := p.Judge(&l.Job)
-	return desk.Write(k, &l.Job, &report, p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), note), nil
+	return desk.Write(k, &l.Job, &report, p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), survey.AtOperator(&l.Job, p.Survey()), note), nil
 }
 
 // Letters writes a letter of each kind from the job as it stands.
@@ -63,7 +64,7 @@ func (l *Loaded) Letters() []desk.Letter {
 	report, number := p.Judge(&l.Job), p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial)
 	out := []desk.Letter{}
 	for _, k := range desk.Kinds() {
-		out = append(out, desk.Write(k, &l.Job, &report, number, ""))
+		out = append(out, desk.Write(k, &l.Job, &report, number, survey.AtOperator(&l.Job, p.Survey()), ""))
 	}
 	return out
 }

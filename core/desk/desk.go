@@ -5,10 +5,12 @@ package desk
 
 import (
 	"embed"
+	"slices"
 	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/survey"
 	"arvelt/core/table"
 	"arvelt/core/unit"
 	"arvelt/core/words"
@@ -83,7 +85,8 @@ type Letter struct {
 
 // Write writes a letter of a kind from the job in the words of its practice. number is
 // the supply number as the practice reads it.
-func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook.Number, note string) Letter {
+// damage are the findings at its equipment that are not mended.
+func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook.Number, damage []survey.Finding, note string) Letter {
 	w := job.Words
 	demand := report.Demand
 	l := Letter{Kind: kind.ID, Title: w.Say(kind.Title), Facts: []Fact{}, Missing: []string{}, Note: note}
@@ -147,6 +150,11 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 					items = append(items, e.Name+seal(w, e))
 				}
 			}
+			for i := range damage {
+				if damage[i].Where != "" && !slices.ContainsFunc(items, func(s string) bool { return strings.HasPrefix(s, damage[i].Where) }) {
+					items = append(items, damage[i].Where)
+				}
+			}
 			add("Equipment", strings.Join(items, ", "), w.Say("the operator's equipment (Supply sheet, Supply arrangement)"))
 		case "condition":
 			said := []string{}
@@ -157,6 +165,14 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 				if e.Condition != "" && e.Owner != install.OwnerCustomer {
 					said = append(said, e.Name+": "+e.Condition)
 				}
+			}
+			photos := 0
+			for i := range damage {
+				said = append(said, w.Say("%s: %s (class %s, %s, seen by %s)", damage[i].Title, damage[i].Seen, damage[i].Class, damage[i].At, damage[i].By))
+				photos += len(damage[i].Photos)
+			}
+			if photos > 0 {
+				said = append(said, w.Say("%d photos are kept with it", photos))
 			}
 			add(w.Say("What was seen"), strings.Join(said, "; "),
 				w.Say("what was seen at the intake (condition on the Supply sheet)"))

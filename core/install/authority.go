@@ -106,6 +106,7 @@ var RecordRules = map[RecordKind]RecordRule{
 	SwitchedOn:    {}, // whoever saw it says so
 	Guarded:       {Needs: Energising},
 	RetestOrder:   {Roles: []string{RoleSupervisor}, Needs: Releasing},
+	Release:       {Roles: []string{RoleSupervisor}, Needs: Releasing},
 	Operator:      {Roles: agrees},
 	Signature:     {Needs: Signing, Server: true},
 	Reopen:        {Roles: []string{RoleOwner, RoleSupervisor}},

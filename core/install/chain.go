@@ -149,7 +149,12 @@ type Outage struct {
 	Temporary   []Temporary `json:"temporary" most:"40"`
 	NoTemporary bool        `json:"noTemporary"` // asked: nothing in the house needs a temporary supply
 	LightReady  *bool       `json:"lightReady"`
-	Weather     Weather     `json:"weather"`
+	// DarkReady: there is light to work by after dark, where the work is forecast past it. OnSite is what of that which the order list does
+	// not cover somebody has seen on site, by id; NoTails: looked at, no existing cable comes onto the board.
+	DarkReady *bool    `json:"darkReady" seal:"omitempty"`
+	OnSite    []string `json:"onSite" seal:"omitempty" most:"100" chars:"100"`
+	NoTails   bool     `json:"noTails" seal:"omitempty"`
+	Weather   Weather  `json:"weather"`
 }
 
 // Authorised is the person whom the operator has authorised by name.

@@ -349,6 +349,8 @@ type Route struct {
 	BoardTailM  float64   `json:"boardTailM" range:"0..10" unit:"m"` // inside and below the board
 	PointTailM  float64   `json:"pointTailM" range:"0..10" unit:"m"`
 	Aluminium   bool      `json:"aluminium"` // conductors of aluminium; else copper
+	// Marks are those of other services where the route lies in the ground, or an electrode of the circuit does.
+	Marks Marks `json:"marks" seal:"omitempty"`
 	// CPC is the protective conductor: a core of the cable (empty), its armour, or a
 	// separate copper conductor beside it of CPCMM2.
 	CPC    CPC     `json:"cpc" of:"cpcKinds?"`

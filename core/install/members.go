@@ -95,6 +95,11 @@ type (
 		Path    string `json:"path" needed:"yes"`    // what is ordered
 		Note    string `json:"note" needed:"yes"`
 	}
+	// ReleaseMembers are of a [Release].
+	ReleaseMembers struct {
+		Subject string `json:"subject" needed:"yes"`
+		Note    string `json:"note" needed:"yes"`
+	}
 	// LockMembers are of a [Lock].
 	LockMembers struct {
 		Subject string `json:"subject" needed:"yes"`
@@ -182,6 +187,11 @@ type (
 		Path    string `json:"path" needed:"yes"`
 		Person  string `json:"person"`
 		Note    string `json:"note"`
+		Signed  bool   `json:"signed"`  // by the person
+		Witness string `json:"witness"` // who saw it, where it was not signed
+		// Of a report to the operator.
+		Called    string `json:"called"`
+		Reference string `json:"reference"`
 	}
 	// ScopeMembers are of a [Scope]; its rooms are the job's own.
 	ScopeMembers struct {
@@ -222,7 +232,7 @@ var members = map[RecordKind]reflect.Type{
 	Tick: reflect.TypeFor[TickMembers](), Isolation: reflect.TypeFor[IsolationMembers](), LooseEnd: reflect.TypeFor[LooseEndMembers](),
 	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[LockOffMembers](), LockTold: reflect.TypeFor[NoteMembers](), Lock: reflect.TypeFor[LockMembers](),
 	Withdrawal: reflect.TypeFor[NoteMembers](), Energise: reflect.TypeFor[EnergiseMembers](),
-	SwitchedOn: reflect.TypeFor[SwitchedOnMembers](), RetestOrder: reflect.TypeFor[RetestOrderMembers](),
+	SwitchedOn: reflect.TypeFor[SwitchedOnMembers](), RetestOrder: reflect.TypeFor[RetestOrderMembers](), Release: reflect.TypeFor[ReleaseMembers](),
 	Guarded:  reflect.TypeFor[GuardedMembers](),
 	Operator: reflect.TypeFor[OperatorMembers](), Signature: reflect.TypeFor[SignatureMembers](),
 	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),

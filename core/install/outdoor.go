@@ -41,6 +41,18 @@ type Run struct {
 	Note      string        `json:"note" chars:"2000"`
 }
 
+// Marks are what is on record of other services where the ground is broken: the reference of the request to locate them, until when
+// its marks hold, who digs and who answers for what the digger strikes.
+type Marks struct {
+	Located   string `json:"located" chars:"120"`
+	LocatedTo string `json:"locatedTo" shape:"date"`
+	DugBy     string `json:"dugBy" chars:"120"`
+	Liable    string `json:"liable" chars:"120"`
+}
+
+// Marks are those of a run.
+func (r *Run) Marks() Marks { return Marks{r.Located, r.LocatedTo, r.DugBy, r.Liable} }
+
 // RunStretch is one stretch of a run.
 type RunStretch struct {
 	Place    string  `json:"place" chars:"120"`
@@ -58,9 +70,9 @@ type RunStretch struct {
 type Obstruction struct {
 	AtM     float64 `json:"atM" range:"0..2000" unit:"m from the start"` // from the start
 	What    string  `json:"what" chars:"120" needed:"yes"`
-	LengthM float64 `json:"lengthM" range:"0.05..100" unit:"m along the run"` // along the run
-	WidthM  float64 `json:"widthM" range:"0..100" unit:"m to the free side"`  // across it, to the side that is free
-	TopMM   float64 `json:"topMM" range:"0..5000" unit:"mm below ground"`     // below ground
+	LengthM float64 `json:"lengthM" range:"0.05..100" unit:"m along the run" zero:"or 0 when not known"` // along the run
+	WidthM  float64 `json:"widthM" range:"0..100" unit:"m to the free side" zero:"or 0 when not known"`  // across it, to the side that is free
+	TopMM   float64 `json:"topMM" range:"0..5000" unit:"mm below ground" zero:"or 0 when not known"`     // below ground
 	// BottomMM is how deep it reaches below ground; 0 when not known.
 	BottomMM float64 `json:"bottomMM" seal:"omitempty" range:"0..8000" unit:"mm below ground" zero:"or 0 when not known"`
 	Option   string  `json:"option" of:"obstructionOptions?"` // around, under, over, break out; empty when not decided
@@ -80,6 +92,7 @@ type Electrodes struct {
 	Moisture   Moisture    `json:"moisture" of:"moistures?"`             // of the ground as it was read
 	Continuous *bool       `json:"continuous"`
 	Ruling     string      `json:"ruling" chars:"400"` // local ruling: who said what and when
+	Marks      Marks       `json:"marks" seal:"omitempty"`
 }
 
 // PlacedRod is one rod.

@@ -28,9 +28,12 @@ const (
 	// RetestOrder is the supervisor's order to energise again for a test that failed, or to find its fault: Subject names the reading, Path is
 	// one of Orders.
 	RetestOrder RecordKind = "retest-order"
-	Operator    RecordKind = "operator"  // notification or application, recorded by hand
-	Signature   RecordKind = "signature" // a revision signed
-	Reopen      RecordKind = "reopen"    // a new revision opened after a signature
+	// Release is the supervisor's word, in writing, that something which holds an act does not hold it now: Subject names it, Note is why,
+	// Effects what it is given for.
+	Release   RecordKind = "release"
+	Operator  RecordKind = "operator"  // notification or application, recorded by hand
+	Signature RecordKind = "signature" // a revision signed
+	Reopen    RecordKind = "reopen"    // a new revision opened after a signature
 
 	Observation   RecordKind = "observation"    // a finding on the existing installation
 	SurveyReading RecordKind = "survey-reading" // a figure read on the survey
@@ -50,7 +53,7 @@ const (
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
 	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold,
-	SwitchedOn, Guarded, RetestOrder}
+	SwitchedOn, Guarded, RetestOrder, Release}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -61,7 +64,11 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	FindingStep: words.Key("Finding followed up"), Scope: words.Key("Agreed points"), Variation: words.Key("Variation"),
 	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"),
 	SwitchedOn: words.Key("Switched on without permission"), Guarded: words.Key("Guarded energising"), RetestOrder: words.Key("Order for a retest"),
+	Release:    words.Key("Release by the supervisor"),
 	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
+
+// CutOffRelease is the subject of a [Release] of a line of the checklist before a planned outage.
+func CutOffRelease(item string) string { return "cutoff:" + item }
 
 // What a [RetestOrder] orders.
 const (
@@ -165,6 +172,10 @@ type Record struct {
 	Reference string `json:"reference" chars:"400"`
 	Person    string `json:"person" chars:"400"`
 	Called    string `json:"called,omitempty" chars:"400"` // when it was said, 2006-01-02T15:04 on the site's clock
+
+	// Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over.
+	Signed  bool   `json:"signed,omitempty" seal:"omitempty"`
+	Witness string `json:"witness,omitempty" seal:"omitempty" chars:"120"`
 
 	// Observation: Subject is its kind in the catalogue of findings, Path its
 	// severity class, Note what was seen.

@@ -224,6 +224,7 @@ type FoundCircuit struct {
 	TailM   Fact   `json:"tailM" range:"0..20" unit:"m"` // conductor to spare at the board
 	Note    string `json:"note" chars:"400"`
 	Wiring  Wiring `json:"wiring" seal:"omitempty" of:"wirings?"` // empty when not seen
+	Joint   bool   `json:"joint" seal:"omitempty"`                // a joint box is planned, as it does not reach
 }
 
 // FoundStates are the states of an existing circuit.
@@ -251,10 +252,19 @@ const (
 	Told     = "told"      // whoever must know was told, Person and how in the note
 	MadeSafe = "made-safe" // nobody is at risk any more, though it is not mended
 	Mended   = "mended"
+	Noticed  = "notice"   // the notice of a dangerous condition was handed over, signed or witnessed
+	Reported = "reported" // to the network operator, by whom and when
 )
 
 // FindingSteps lists them.
-var FindingSteps = []string{Told, MadeSafe, Mended}
+var FindingSteps = []string{Told, MadeSafe, Mended, Noticed, Reported}
+
+// What is decided of a finding.
+const (
+	Accepted = "accepted"
+	Declined = "declined"
+	PutOff   = "later"
+)
 
 // Why points that were agreed change.
 const (

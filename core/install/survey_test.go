@@ -161,15 +161,20 @@ func TestRecordsOfTheSurvey(t *testing.T) {
 		"photo.reference":           {Kind: Photo, Subject: "r", Reference: "abc"},
 		"operator.called":           {Kind: Operator, Path: "booked", Reference: "r", Person: "p", Called: "this morning"},
 		"finding-step.person":       {Kind: FindingStep, Subject: "x", Path: Told, Note: "rang"},
+		"finding-step.signed":       {Kind: FindingStep, Subject: "x", Path: Noticed, Person: "p"},
+		"finding-step.called":       {Kind: FindingStep, Subject: "x", Path: Reported, Person: "p"},
+		"release.note":              {Kind: Release, Subject: "cutoff:parts"},
 		"operator.path":             {Kind: Operator, Path: "whispered", Reference: "r", Person: "p", Called: "2026-05-04T09:30"},
 	} {
 		assert.Equal(t, field, says(r.Validate(known)))
 	}
 	for field, r := range map[string]Record{
-		"operator.person": {Kind: Operator, Path: "booked", Reference: "r", Called: "2026-05-04T09:30"},
-		"operator.called": {Kind: Operator, Path: "booked", Reference: "r", Person: "p"},
-		"decision.note":   {Kind: Decision, Subject: "x", Path: "declined", Person: "p"},
-		"loose-end.note":  {Kind: LooseEnd, Subject: "x", Done: true},
+		"operator.person":     {Kind: Operator, Path: "booked", Reference: "r", Called: "2026-05-04T09:30"},
+		"operator.called":     {Kind: Operator, Path: "booked", Reference: "r", Person: "p"},
+		"decision.note":       {Kind: Decision, Subject: "x", Path: "declined", Person: "p", Signed: true},
+		"decision.signed":     {Kind: Decision, Subject: "x", Path: "declined", Person: "p", Note: "no money"},
+		"finding-step.person": {Kind: FindingStep, Subject: "x", Path: MadeSafe, Note: "capped"},
+		"loose-end.note":      {Kind: LooseEnd, Subject: "x", Done: true},
 	} {
 		assert.NoError(t, r.Validate(known), "%s: a file of an older version may hold it", field)
 		assert.Equal(t, field, says(r.Complete()))

@@ -333,8 +333,13 @@ func (r Record) Complete() error {
 	case LooseEnd:
 		c.needed("note", r.Note, 400) // what is undone, how it was put right, or why it is open again
 	case Decision:
-		if r.Path == "declined" {
+		if r.Path == Declined {
 			c.needed("note", r.Note, 400) // the reason stands in the handover
+			c.witnessed(r)
+		}
+	case FindingStep:
+		if r.Path == MadeSafe {
+			c.needed("person", r.Person, 400) // who agreed to it
 		}
 	case Operator:
 		c.needed("person", r.Person, 400)

@@ -34,6 +34,9 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.isolating(r, t)
 	case SwitchedOn, RetestOrder, Guarded, Energise:
 		c.energising(r)
+	case Release:
+		c.needed("subject", r.Subject, 80)
+		c.needed("note", r.Note, 400)
 	case LooseEnd:
 		switch {
 		case !r.Done && r.Parted == "":
@@ -79,14 +82,23 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.date("calibrated", r.Calibrated)
 	case Decision:
 		c.needed("subject", r.Subject, 80)
-		c.oneOf("path", r.Path, []string{"accepted", "declined", "later"})
+		c.oneOf("path", r.Path, []string{Accepted, Declined, PutOff})
 		c.needed("person", r.Person, 400)
 	case FindingStep:
 		c.needed("subject", r.Subject, 80)
 		c.oneOf("path", r.Path, FindingSteps)
-		c.needed("note", r.Note, 400)
-		if r.Path == Told {
+		switch r.Path {
+		case Told:
 			c.needed("person", r.Person, 400)
+			c.needed("note", r.Note, 400)
+		case Reported:
+			c.needed("person", r.Person, 400)
+			c.called(r.Called)
+		case Noticed:
+			c.needed("person", r.Person, 400)
+			c.witnessed(r)
+		default:
+			c.needed("note", r.Note, 400)
 		}
 	case Scope:
 		c.needed("person", r.Person, 400)
@@ -107,6 +119,13 @@ func (c *checker) byKind(r Record, t Terms) {
 		if r.Called != "" {
 			c.called(r.Called)
 		}
+	}
+}
+
+// witnessed holds what somebody was handed to their signature, or to who saw it.
+func (c *checker) witnessed(r Record) {
+	if !r.Signed && strings.TrimSpace(r.Witness) == "" {
+		c.say("signed", r.Signed, c.w.Say("yes, signed by the person; or else who saw it, under witness"))
 	}
 }
 

@@ -78,6 +78,7 @@ func Of(job *install.Job, p rulebook.Book, report *rulebook.Report, prices map[s
 	t.surge(job, p)
 	t.boards(job, p)
 	t.points(job, p)
+	t.findings(job, p, prices)
 	t.refuse(job.Words, report)
 	t.price(job, prices)
 	return t
@@ -98,6 +99,16 @@ func (t *TakeOff) refuse(w *words.Catalogue, report *rulebook.Report) {
 			if c.ID == l.check && c.Verdict == working.Fail {
 				l.Trouble = w.Say("%s: not ordered while it is refused. %s", l.Name, c.Summary)
 			}
+		}
+	}
+}
+
+// findings lists what the findings take that were accepted: the parts of each piece of work, as the company's list has it.
+func (t *TakeOff) findings(job *install.Job, p rulebook.Book, prices map[string]Item) {
+	for _, f := range survey.Agreed(job, p.Survey()) {
+		if item, ok := prices[f.Key]; ok && f.Key != "" && !f.Shares {
+			t.Lines = append(t.Lines, Line{Key: f.Step + ":" + f.Key, Circuit: f.Circuit, Name: cmp.Or(item.Name, f.Title), Need: 1, Order: 1,
+				Unit: job.Words.Say("job"), Rule: job.Words.Say("accepted by the client: %s", f.Title)})
 		}
 	}
 }

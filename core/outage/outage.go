@@ -15,11 +15,11 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/outdoor"
 	"arvelt/core/plan"
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
 	"arvelt/core/unit"
-	"arvelt/core/working"
 )
 
 //go:embed data/*.csv
@@ -51,14 +51,6 @@ type Step struct {
 	kind string
 }
 
-// Item is one line of the checklist before the cut.
-type Item struct {
-	What    string          `json:"what"`
-	Summary string          `json:"summary"`
-	State   working.Verdict `json:"state"`
-	Sheet   working.Sheet   `json:"sheet"`
-}
-
 // Cause is one thing that the date waits for.
 type Cause struct {
 	What    string `json:"what"`
@@ -81,25 +73,29 @@ type Running struct {
 
 // Plan is the plan of the outage.
 type Plan struct {
-	Steps    []Step   `json:"steps"`
-	Day      string   `json:"day"`
-	Start    string   `json:"start"`
-	OffAt    string   `json:"offAt"`
-	OnAt     string   `json:"onAt"`
-	DarkH    float64  `json:"darkH"`
-	EndAt    string   `json:"endAt"`
-	NoReturn string   `json:"noReturn"` // id of the step after which one goes on
-	Turn     string   `json:"turn"`     // the same in words
-	Earliest string   `json:"earliest"`
-	Why      string   `json:"why"`
-	Causes   []Cause  `json:"causes"`
-	Checks   []Item   `json:"checks"`
-	Ready    bool     `json:"ready"`
-	Sunrise  string   `json:"sunrise"`
-	Sunset   string   `json:"sunset"`
-	Sun      string   `json:"sun"`
-	Weather  []string `json:"weather"`
-	Running  *Running `json:"running"`
+	Steps    []Step  `json:"steps"`
+	Day      string  `json:"day"`
+	Start    string  `json:"start"`
+	OffAt    string  `json:"offAt"`
+	OnAt     string  `json:"onAt"`
+	DarkH    float64 `json:"darkH"`
+	EndAt    string  `json:"endAt"`
+	NoReturn string  `json:"noReturn"` // id of the step after which one goes on
+	Turn     string  `json:"turn"`     // the same in words
+	Earliest string  `json:"earliest"`
+	Why      string  `json:"why"`
+	Causes   []Cause `json:"causes"`
+	Checks   []Item  `json:"checks"`
+	Beside   []Bring `json:"beside"` // what the day takes and the order list does not cover
+	Ready    bool    `json:"ready"`
+	// Off says since when the supply is off by the records, and what was not ready then; empty while it is on.
+	Off     string   `json:"off"`
+	Sunrise string   `json:"sunrise"`
+	Sunset  string   `json:"sunset"`
+	Sun     string   `json:"sun"`
+	Late    bool     `json:"late"` // work is forecast past dark
+	Weather []string `json:"weather"`
+	Running *Running `json:"running"`
 }
 
 // Input is what the plan is made of.
@@ -111,13 +107,16 @@ type Input struct {
 	Chain  *rulebook.ChainReport
 	Terms  install.Terms // for the unit of lengths
 	Now    time.Time
+	// Outdoor is how the works outdoors stand, nil without any; Off the isolation in force that opened the intake, nil for none.
+	Outdoor *outdoor.Report
+	Off     *install.Record
 }
 
 const dayStartH = 8.0
 
 // Of plans the outage. It is empty for a job in which nothing is isolated.
 func Of(in Input) Plan {
-	p := Plan{Steps: []Step{}, Causes: []Cause{}, Checks: []Item{}, Weather: []string{}}
+	p := Plan{Steps: []Step{}, Causes: []Cause{}, Checks: []Item{}, Weather: []string{}, Beside: besideOf(in)}
 	crew := max(1, in.Job.Outage.Crew)
 	start := dayStartH
 	if h, ok := install.ClockH(in.Job.Outage.Start); ok && in.Job.Outage.Start != "" {
@@ -129,6 +128,7 @@ func Of(in Input) Plan {
 	p.causes(in)
 	p.light(in, start)
 	p.checklist(in, crew)
+	p.off(in)
 	p.run(in, start)
 	return p
 }
@@ -330,15 +330,18 @@ func (p *Plan) light(in Input, start float64) {
 			}
 			switch end := start + on; {
 			case end > set:
+				p.Late = true
 				p.Sun = w.Say("The work ends at %s, after sunset at %s: light for the intake, or an earlier start.",
 					install.Clock(end), p.Sunset)
 			case start < rise:
+				p.Late = true
 				p.Sun = w.Say("The work starts before sunrise at %s.", p.Sunrise)
 			default:
 				p.Sun = w.Say("Daylight from %s to %s covers the work.", p.Sunrise, p.Sunset)
 			}
 			p.Sun += clock
 		} else {
+			p.Late = true
 			p.Sun = w.Say("The sun does not rise and set on this day at this place: plan the light.")
 		}
 	}
@@ -373,204 +376,6 @@ func (in *Input) weather(v float64, kept string) string {
 	}
 	return unit.Format(unit.Significant(v, 3)) + " " + kept
 }
-
-// checklist says what must be ready before the supply goes off, thing by thing.
-func (p *Plan) checklist(in Input, crew int) {
-	p.Checks = append(p.Checks, delivered(in), longEnough(in), lawful(in), inspector(in), temporary(in), lit(in))
-	w := in.Job.Words
-	heads := 0
-	for _, t := range in.Tasks {
-		if t.Day {
-			heads = max(heads, t.Crew)
-		}
-	}
-	p.Checks = append(p.Checks, Item{w.Say("Crew"), w.Say("%d on the day, %d at once are needed", crew, max(1, heads)),
-		ready(crew >= heads), working.SupplySheet})
-	if bad := failing(in.Chain); bad > 0 {
-		p.Checks = append(p.Checks, Item{w.Say("The supply arrangement " +
-			"behind the intake"), w.Say("%d checks of the supply arrangement fail", bad),
-			working.Fail, working.SupplySheet})
-	}
-	p.Checks = append(p.Checks, firstFixed(in), p.day(in))
-	p.Ready = !slices.ContainsFunc(p.Checks, func(i Item) bool { return i.State != working.Pass })
-}
-
-func ready(ok bool) working.Verdict {
-	if ok {
-		return working.Pass
-	}
-	return working.Fail
-}
-
-// delivered asks whether all that the take-off orders is there.
-func delivered(in Input) Item {
-	w := in.Job.Words
-	out := Item{What: w.Say("Parts delivered and counted"), Sheet: working.MaterialsSheet}
-	short := []string{}
-	for _, l := range in.Take.Lines {
-		if l.Short > 0 {
-			short = append(short, l.Name)
-		}
-	}
-	switch n := len(in.Take.Lines); {
-	case n == 0:
-		out.State, out.Summary = working.Unknown, w.Say("there is no take-off yet")
-	case len(short) > 0:
-		out.State, out.Summary = working.Fail,
-			w.Say("%d of %d lines are short: %s", len(short), n, strings.Join(short[:min(3, len(short))], ", "))
-	default:
-		out.State, out.Summary = working.Pass, w.Say("all %d lines", n)
-	}
-	return out
-}
-
-// longEnough asks whether the cables of the existing circuits reach their ways on the board.
-func longEnough(in Input) Item {
-	w := in.Job.Words
-	out := Item{What: w.Say("Existing cables long enough for the board"), Sheet: working.SurveySheet}
-	unread, tight := 0, []string{}
-	for _, k := range in.Job.Found.Circuits {
-		switch {
-		case !k.TailM.Known():
-			unread++
-		case k.TailM.V() < tailNeedM:
-			tight = append(tight, k.Name)
-		}
-	}
-	switch {
-	case len(in.Job.Found.Circuits) == 0:
-		out.State, out.Summary = working.Unknown, w.Say("no existing circuit is noted with its tail")
-	case len(tight) > 0:
-		out.State, out.Summary = working.Fail, w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
-			unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit()))
-	case unread > 0:
-		out.State, out.Summary = working.Unknown, w.Say("the tails of %d circuits are not measured", unread)
-	default:
-		out.State, out.Summary = working.Pass, w.Say("every tail is measured")
-	}
-	return out
-}
-
-// lawful asks for a way to isolate that is allowed, and for its day where somebody must come.
-func lawful(in Input) Item {
-	w, o := in.Job.Words, &in.Job.Outage
-	out := Item{What: w.Say("A lawful isolation"), Sheet: working.SupplySheet, State: working.Fail}
-	chosen := slices.IndexFunc(in.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen && r.Offered })
-	switch {
-	case chosen < 0:
-		out.Summary = w.Say("none is chosen")
-	case in.Routes[chosen].Visits == 0:
-		out.State, out.Summary = working.Pass, in.Routes[chosen].Title
-	case o.BookedOn == "":
-		out.Summary = w.Say("%s: the operator has not confirmed a day", in.Routes[chosen].Title)
-	case o.BookedFor != "" && o.BookedFor != in.Routes[chosen].ID:
-		out.Summary = w.Say("%s: the day that is booked is of another way", in.Routes[chosen].Title)
-	case o.Day != "" && o.BookedOn != o.Day && in.Routes[chosen].OnDay:
-		out.Summary = w.Say("booked for %s, and the supply goes off on %s", o.BookedOn, o.Day)
-	case o.Day != "" && o.BookedOn > o.Day:
-		out.Summary = w.Say("booked for %s, after the day of the outage", o.BookedOn)
-	default:
-		out.State, out.Summary = working.Pass, w.Say("%s, booked for %s", in.Routes[chosen].Title, o.BookedOn)
-	}
-	return out
-}
-
-// inspector asks whether one must come, and when.
-func inspector(in Input) Item {
-	w, who := in.Job.Words, &in.Job.Outage.Inspector
-	out := Item{What: w.Say("Inspector"), Sheet: working.SupplySheet}
-	switch n := who.Needed; {
-	case n == nil:
-		out.State, out.Summary = working.Unknown, w.Say("not yet said whether one must come")
-	case !*n:
-		out.State, out.Summary = working.Pass, w.Say("none is needed")
-	case who.On == "":
-		name := who.Who
-		if name == "" {
-			name = w.Say("Inspector")
-		}
-		out.State, out.Summary = working.Fail, w.Say("%s: no day is agreed", name)
-	default:
-		out.State, out.Summary = working.Pass, strings.TrimSpace(who.Who+" "+who.On)
-	}
-	return out
-}
-
-// temporary asks whether what cannot wait for the supply has one of its own.
-func temporary(in Input) Item {
-	w, o := in.Job.Words, &in.Job.Outage
-	out := Item{What: w.Say("Temporary supply"), Sheet: working.SupplySheet}
-	waits := []string{}
-	for _, t := range o.Temporary {
-		if !t.Ready {
-			waits = append(waits, t.What)
-		}
-	}
-	switch {
-	case len(o.Temporary) == 0 && !o.NoTemporary:
-		out.State, out.Summary = working.Unknown, w.Say("not asked yet: medical devices, freezers, pumps, alarms, work from home")
-	case len(waits) > 0:
-		out.State, out.Summary = working.Fail, w.Say("not ready: %s", strings.Join(waits, ", "))
-	default:
-		out.State, out.Summary = working.Pass, w.Say("ready, or nothing needs it")
-	}
-	return out
-}
-
-func lit(in Input) Item {
-	w := in.Job.Words
-	out := Item{What: w.Say("Light at the board while it is dark"), Sheet: working.SupplySheet, State: working.Unknown}
-	if l := in.Job.Outage.LightReady; l != nil {
-		out.State = ready(*l)
-	} else {
-		out.Summary = w.Say("not yet said")
-	}
-	return out
-}
-
-// failing counts what fails on the chain; whether neutral and earth are joined is the joint's own matter.
-func failing(chain *rulebook.ChainReport) int {
-	n := 0
-	if chain != nil {
-		for _, c := range chain.Checks {
-			if c.Verdict == working.Fail && c.Rule != rulebook.JointRule.ID {
-				n++
-			}
-		}
-	}
-	return n
-}
-
-func firstFixed(in Input) Item {
-	w := in.Job.Words
-	open := []string{}
-	for _, t := range in.Tasks {
-		if t.Stage == install.FirstFix && !t.Done {
-			open = append(open, t.Title)
-		}
-	}
-	out := Item{What: w.Say("First fix done"), Sheet: working.FirstFixSheet, State: ready(len(open) == 0)}
-	if len(open) > 0 {
-		out.Summary = w.Say("%d tasks are open: %s", len(open), open[0])
-	}
-	return out
-}
-
-func (p *Plan) day(in Input) Item {
-	w, on := in.Job.Words, in.Job.Outage.Day
-	out := Item{What: w.Say("The day"), Sheet: working.SupplySheet, State: working.Unknown, Summary: w.Say("no day is set")}
-	if on != "" {
-		out.State, out.Summary = ready(on >= p.Earliest), on
-		if on < p.Earliest {
-			out.Summary = w.Say("set for %s, before the earliest %s", on, p.Earliest)
-		}
-	}
-	return out
-}
-
-// tailNeedM is what an existing cable needs to spare to reach its way on a new
-// board without a joint: the height of a two-row board and the strip length.
-const tailNeedM = 0.4
 
 // run compares fact with plan on the day.
 func (p *Plan) run(in Input, start float64) {

@@ -41,13 +41,13 @@ type Step struct {
 	Done  bool          `json:"done"`
 	Waits string        `json:"waits"` // the step it waits for, empty when it may begin
 	Stage install.Stage `json:"-"`
-	Lays  bool          `json:"-"` // it covers or relies on the trench as dug
-	Digs  bool          `json:"-"`
-	Pulls bool          `json:"-"`
+	Act   working.Act   `json:"-"` // that it is, of those that verdicts hold; empty for none
 	Photo bool          `json:"-"`
 	Ours  bool          `json:"-"` // the electrical crew does it
 	// Service: the day of a change of the service has it as a step of its own.
 	Service bool `json:"-"`
+	// Lacks says what the run does not say yet of what the step does: it is not done while it does not.
+	Lacks string `json:"-"`
 }
 
 // Way is one way past an obstruction with its effect.
@@ -102,6 +102,8 @@ type detour struct{ lengthM, bends, hours float64 }
 // Report is all of the outdoor works.
 type Report struct {
 	Runs []Run `json:"runs"`
+	// Ground are the checks of the marks where circuits and electrodes go into the ground.
+	Ground []working.Check `json:"ground"`
 	// ElectrodeParts is the bill of the electrode system.
 	ElectrodeParts []Part                   `json:"electrodeParts"`
 	Electrodes     rulebook.ElectrodeReport `json:"electrodes"`
@@ -113,6 +115,7 @@ type Report struct {
 func Of(job *install.Job, p rulebook.Book, done map[string]bool, today string) Report {
 	r := Report{Runs: make([]Run, 0, len(job.Outdoor.Runs)), Electrodes: p.Electrodes(job), Rules: p.Outdoor(job)}
 	r.ElectrodeParts = electrodeBill(&job.Outdoor.Electrodes, r.Rules)
+	r.Ground = ground(job, p, r.Rules, today)
 	for i := range job.Outdoor.Runs {
 		r.Runs = append(r.Runs, runOf(&job.Outdoor.Runs[i], r.Rules, done, today))
 	}
@@ -158,7 +161,7 @@ func runOf(run *install.Run, rules *rulebook.OutdoorRules, done map[string]bool,
 	out.bill(run, rules, decided)
 	out.Steps = Steps(rules.Words, run, done)
 	for i := range out.Steps {
-		if s := &out.Steps[i]; s.Digs { // the way past is dug with the rest
+		if s := &out.Steps[i]; s.Act == working.ToDig { // the way past is dug with the rest
 			s.Hours = math.Round((s.Hours+decided.hours)*4) / 4
 		}
 	}
@@ -186,6 +189,11 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		c.Title = w.Say(c.Title)
 		r.Checks = append(r.Checks, *c)
 	}
+	if run.Kind == install.Trench { // what could kill the digger comes first
+		for _, c := range marked(w, run.Marks(), today, "", run.ID) {
+			add(c)
+		}
+	}
 	for i, x := range r.Sections {
 		if run.Kind == install.Trench && run.Stretches[i].Surface == rulebook.AboveGround {
 			continue
@@ -198,6 +206,7 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		}
 		add(c)
 		if run.Kind == install.Trench {
+			add(x.dug(w, run, i, l))
 			add(x.ribbon(run, i, l, rules))
 		}
 	}
@@ -235,28 +244,87 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 			add(c)
 		}
 	}
-	c := locateRule.Check("", run.ID)
-	c.Summary = Locate(w, run, today)
-	c.Decide(c.Summary == "")
-	if c.Summary == "" {
-		c.Summary = w.Say("Request %s.", run.Located)
-	}
-	add(c)
 	for i, why := range r.wrong {
 		c := pastRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
 		c.Decide(false)
 		c.Summary = why + "."
 		add(c)
 	}
-	c = liableRule.Check("", run.ID)
-	if run.DugBy == "" || run.Liable == "" {
-		c.AddMissing(w.Say("who digs and who is liable for damage to services"))
-		c.Summary = w.Say("Not recorded: %s.", c.Missing[0])
-	} else {
-		c.Decide(true)
-		c.Summary = w.Say("%s digs; %s is liable for damage.", run.DugBy, run.Liable)
+	for i := range run.Found {
+		if o := &run.Found[i]; o.Option == "" {
+			c := pastRule.Check("", fmt.Sprintf("%s-open-%d", run.ID, i+1))
+			c.AddMissing(w.Say("the way past the %s", o.What))
+			c.Summary = w.Say("Not decided: %s.", c.Missing[0])
+			add(c)
+		}
 	}
-	add(c)
+}
+
+// marked are the checks of the marks where the ground is broken for a circuit, or for what of names.
+func marked(w *words.Catalogue, m install.Marks, today, circuit, of string) []*working.Check {
+	at := locateRule.Check(circuit, of)
+	at.Summary = Locate(w, m, today)
+	if at.Decide(at.Summary == ""); at.Summary == "" {
+		at.Summary = w.Say("Request %s, marks until %s.", m.Located, m.LocatedTo)
+	}
+	who := liableRule.Check(circuit, of)
+	if strings.TrimSpace(m.DugBy) == "" || strings.TrimSpace(m.Liable) == "" {
+		who.AddMissing(w.Say("who digs and who is liable for damage to services"))
+		who.Summary = w.Say("Not recorded: %s.", who.Missing[0])
+	} else {
+		who.Decide(true)
+		who.Summary = w.Say("%s digs; %s is liable for damage.", m.DugBy, m.Liable)
+	}
+	return []*working.Check{at, who}
+}
+
+// ElectrodesObject is what the checks of the electrodes outdoors are of.
+const ElectrodesObject = "electrodes"
+
+// ground are the checks of the marks where circuits that are made run in the ground or get an electrode of their own, and where the rods go.
+func ground(job *install.Job, p rulebook.Book, rules *rulebook.OutdoorRules, today string) []working.Check {
+	out, terms := []working.Check{}, p.Terms()
+	add := func(m install.Marks, circuit, of, name string) {
+		for _, c := range marked(rules.Words, m, today, circuit, of) {
+			c.From(working.Source{Ref: rules.Source, Confidence: rules.Confidence})
+			if c.Title = rules.Words.Say(c.Title); name != "" {
+				c.Title += ": " + name
+			}
+			if circuit != "" {
+				c.Sheet, c.Leaf = working.CircuitsSheet, ""
+			}
+			out = append(out, *c)
+		}
+	}
+	for i := range job.Circuits {
+		if k := &job.Circuits[i]; Breaks(k, &terms) {
+			add(k.Route.Marks, k.ID, "", "")
+		}
+	}
+	if len(job.Outdoor.Electrodes.Rods) > 0 {
+		add(job.Outdoor.Electrodes.Marks, "", ElectrodesObject, rules.Words.Say("Earth electrodes"))
+	}
+	return out
+}
+
+// Breaks reports whether the ground is broken for a circuit that the job makes: its route lies in it, or it has an electrode of its own.
+func Breaks(k *install.Circuit, terms *install.Terms) bool {
+	return k.State == install.NewCircuit && (terms.PEN[k.PEN.Option].Electrode ||
+		slices.ContainsFunc(k.Route.Segments, func(s install.Segment) bool { return terms.Laid[s.Method].Ground }))
+}
+
+// dug asks for the depth that was dug, which nobody can read once it is filled.
+func (x *Section) dug(w *words.Catalogue, run *install.Run, i int, l unit.Lengths) *working.Check {
+	c := dugRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
+	c.Title = w.Say("Depth as dug: %s", x.Place)
+	if !x.Dug {
+		c.AddMissing(w.Say("the depth as it was dug, read before it is filled"))
+		c.Summary = w.Say("Not recorded: %s.", c.Missing[0])
+		return c
+	}
+	c.Decide(true)
+	c.Summary = w.Say("%s.", l.MM(x.CoverMM))
+	return c
 }
 
 // cover judges how deep a stretch lies, or how high it hangs.
@@ -495,21 +563,25 @@ const (
 )
 
 // Locate says why digging may not begin; empty when other services are located
-// and the marks hold.
-func Locate(w *words.Catalogue, run *install.Run, today string) string {
+// and the marks hold. A reference without a figure in it is none: whoever locates gives a number.
+func Locate(w *words.Catalogue, m install.Marks, today string) string {
 	switch {
-	case run.Located == "":
+	case strings.TrimSpace(m.Located) == "":
 		return w.Say("No request to locate other services is noted: no digging before it.")
-	case run.LocatedTo != "" && run.LocatedTo < today:
-		return w.Say("The marks of other services held until %s: have them renewed.", run.LocatedTo)
+	case !strings.ContainsAny(m.Located, "0123456789"):
+		return w.Say("“%s” is no reference of a request to locate other services: it is the number that they give.", m.Located)
+	case m.LocatedTo == "":
+		return w.Say("Until when the marks of other services hold is not noted: no digging before that.")
+	case m.LocatedTo < today:
+		return w.Say("The marks of other services held until %s: have them renewed.", m.LocatedTo)
 	}
 	return ""
 }
 
 // The steps of the table that others ask for.
 const (
-	digStep  = "dig"
-	pullStep = "pull"
+	digStep    = "dig"
+	stringStep = "string"
 )
 
 // photoStep is the step of the table in which the open trench is photographed.
@@ -530,9 +602,11 @@ func Steps(w *words.Catalogue, run *install.Run, done map[string]bool) []Step {
 		s := Step{ID: "run-" + run.ID + "-" + name, Title: w.Say(stepTable.Row(r).Title), Who: w.Say(stepTable.Row(r).Who),
 			Finds: w.Say(stepTable.Row(r).Finds),
 			Hours: math.Round((stepTable.Row(r).Hours+stepTable.Row(r).PerM*run.LengthM())*4) / 4, Waits: waits,
-			Stage: install.Stage(stepTable.Row(r).Stage), Lays: stepTable.Row(r).Lays, Digs: name == digStep,
-			Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Row(r).Service,
-			Ours: stepTable.Row(r).Ours}
+			Stage: install.Stage(stepTable.Row(r).Stage), Act: working.Act(stepTable.Row(r).Act), Photo: name == photoStep,
+			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours}
+		if yes := func(b *bool) bool { return b != nil && *b }; name == stringStep && !(yes(run.String) && yes(run.Capped)) {
+			s.Lacks = w.Say("The works outdoors do not say that the draw string is tied at both ends and the ends are capped: note it there.")
+		}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"
@@ -551,6 +625,10 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 		if o.AtM >= s.FromM && o.AtM <= s.ToM {
 			needMM, coverMM = s.NeedMM, s.CoverMM
 		}
+	}
+	unknown := ""
+	if o.LengthM == 0 {
+		unknown = w.Say("how long it is along the run is not measured")
 	}
 	dig := 0.12 // hours a metre, as in the table of steps
 	if row := stepTable.Find(func(row *stepRow) bool { return row.Step == digStep }); row >= 0 {
@@ -579,13 +657,18 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 	}
 	over := Way{Option: "over", Hours: 0.5, CoverMM: math.Max(0, o.TopMM-duct-50), OK: true}
 	over.Summary = w.Say("over it with %s of cover left", l.MM(over.CoverMM))
-	if over.CoverMM < needMM {
+	if o.TopMM == 0 {
+		over.OK, over.Why = false, w.Say("how deep its top lies is not known: lay it bare first")
+	} else if over.CoverMM < needMM {
 		over.OK, over.Why = false, w.Say("%s are asked for: only with a protection that the inspector agrees to", l.MM(needMM))
 	}
-	out := Way{Option: w.Say("break out"), Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true,
+	out := Way{Option: "break out", Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true,
 		Summary: w.Say("break out only as much as the depth needs; ask its owner first")}
 	for _, w := range []Way{around, under, over, out} {
 		w.Hours = round(w.Hours)
+		if unknown != "" && w.OK {
+			w.OK, w.Why = false, unknown
+		}
 		p.Ways = append(p.Ways, w)
 	}
 	return p
@@ -596,30 +679,36 @@ func (r *Report) Checks() []working.Check {
 	if r == nil {
 		return nil
 	}
-	out := slices.Clone(r.Electrodes.Checks)
+	out := slices.Concat(r.Electrodes.Checks, r.Ground)
 	for i := range r.Runs {
 		out = append(out, r.Runs[i].Checks...)
 	}
 	return out
 }
 
-// Wrong says what of a run fails, for the steps that rely on it: its depth, bends, ribbon
-// or height; empty when nothing does.
-func (r *Report) Wrong(w *words.Catalogue, run string) string {
+// CircuitChecks are those of the marks for circuits.
+func (r *Report) CircuitChecks() []working.Check {
 	if r == nil {
-		return ""
+		return nil
+	}
+	return r.Ground
+}
+
+// ChecksOf are those of a run, or of the electrodes under [ElectrodesObject].
+func (r *Report) ChecksOf(of string) []working.Check {
+	if r == nil {
+		return nil
+	}
+	if of == ElectrodesObject {
+		mine := func(c working.Check) bool { return c.Object != of }
+		return slices.Concat(slices.DeleteFunc(slices.Clone(r.Ground), mine), r.Electrodes.Checks)
 	}
 	for i := range r.Runs {
-		if r.Runs[i].ID != run {
-			continue
-		}
-		for _, c := range r.Runs[i].Checks {
-			if c.Verdict == working.Fail {
-				return w.Say("Outdoor works: %s fails. %s", c.Title, c.Summary)
-			}
+		if r.Runs[i].ID == of {
+			return r.Runs[i].Checks
 		}
 	}
-	return ""
+	return nil
 }
 
 func round(v float64) float64 { return math.Round(v*100) / 100 }

@@ -14,7 +14,7 @@ type stepRow struct {
 	PerM    float64 `col:"per_m"`
 	Finds   string  `col:"finds"`
 	Stage   string  `col:"stage"`
-	Lays    bool    `col:"lays"`
+	Act     string  `col:"act"` // that it is, of those that verdicts hold
 	Service bool    `col:"service"`
 	Ours    bool    `col:"ours"` // the electrical crew does it
 }

@@ -37,7 +37,8 @@ type Task struct {
 	Done      bool             `json:"done"`
 	DoneBy    string           `json:"doneBy"`
 	DoneAt    *time.Time       `json:"doneAt"`
-	Closed    string           `json:"closed"` // why it cannot be ticked now
+	Closed    string           `json:"closed"`   // why it cannot be ticked now
+	ClosedAt  *At              `json:"closedAt"` // where that is put right; nil where it is here
 	Kind      install.StepKind `json:"kind"`
 	Photo     bool             `json:"photo"` // a picture of it is what ticks it, or why there is none
 	Note      string           `json:"note"`  // what was written with the tick
@@ -57,20 +58,29 @@ type Task struct {
 	reach []string
 	held  string // why it is not this person's to tick now, done or not
 
-	// stopped is what has to be cleared first, a hazard or works outdoors that are not in
-	// order. alters: dead tests must be newer than it; touched is when it was last ticked
-	// or taken back.
-	stopped string
-	alters  bool
+	// stopped is what has to be cleared first, and where; lacks is what the model does not say yet of what it does, so that it is not done
+	// whoever ticked it. alters: dead tests must be newer than it; touched is when it was last ticked or taken back.
+	stopped, lacks string
+	stoppedAt      *At
+	alters         bool
+	// act is what it is of the acts that verdicts hold; empty for none. Outdoor is the run outdoors, or the electrodes, that it is of.
+	act     working.Act
+	Outdoor string `json:"-"`
 	room    string // whose points it is about
 	// circuits are those that it alters beside its own.
 	circuits []string
 	// Far: it lands the near end of a feeder, and the far end is done and tested dead before that.
-	Far     bool         `json:"-"`
-	digs    *install.Run // where it breaks the ground: marks of other services must stand
+	Far     bool `json:"-"`
 	touched install.Moment
 	// grown is when a variation last added points to what it is about: what was ticked before is done again.
 	grown install.Moment
+}
+
+// At is where on the sheets of a job something is put right.
+type At struct {
+	Sheet   working.Sheet `json:"sheet"`
+	Leaf    working.Leaf  `json:"leaf"`
+	Circuit string        `json:"circuit"`
 }
 
 // Needs is how the conductors that a step may meet have to stand for it.
@@ -102,7 +112,7 @@ func (t *Task) needs() Needs {
 var norms = map[string]float64{
 	"mark": 0.5, "locate": 0.25, "core": 0.75, "trench-per-m": 0.35, "cable-per-m": 0.05, "rod": 1, "photo": 0.25,
 	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 1.5, "owner": 0.5, "room-point": 0.75,
-	"outage-isolate": 0.5, "outage-strip": 1, "outage-fit": 1, "outage-dead-tests": 0.75, "outage-energise": 0.5, "outage-live-tests": 0.75,
+	"finding": 0.5, "outage-isolate": 0.5, "outage-strip": 1, "outage-fit": 1, "outage-dead-tests": 0.75, "outage-energise": 0.5, "outage-live-tests": 0.75,
 }
 
 // Hours returns the norm from the company's list where it has one.
@@ -143,6 +153,34 @@ type Practice struct {
 	House *isolate.House
 	// Asks are the circuits of which the network operator is asked before the work.
 	Asks map[string]bool
+	// Checks are those of the design and the supply arrangement: what they hold, no step does.
+	Checks []working.Check
+	// Agreed are the findings that were accepted and that the contractor mends.
+	Agreed []survey.Work
+}
+
+// holds is the first check that holds the act of a step; nil for none.
+func (p *Practice) holds(t *Task) *working.Check {
+	if t.act == "" {
+		return nil
+	}
+	if t.Circuit != "" {
+		for _, list := range [][]working.Check{p.Checks, p.Outdoor.CircuitChecks()} {
+			for i := range list {
+				if c := &list[i]; c.Circuit == t.Circuit && c.Stops(t.act) {
+					return c
+				}
+			}
+		}
+		return nil
+	}
+	list := p.Outdoor.ChecksOf(t.Outdoor)
+	for i := range list {
+		if c := &list[i]; c.Stops(t.act) {
+			return c
+		}
+	}
+	return nil
 }
 
 // Tasks generates the tasks of a job as they stand for a person at a time.
@@ -194,6 +232,8 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		if r, ok := ticks[t.ID]; ok {
 			t.touched = r.Moment()
 			switch {
+			case r.Done && t.lacks != "":
+				t.Again = w.Say("It was ticked on %s.", r.At.Format(time.DateOnly)) + " " + t.lacks
 			case r.Done && t.grown.After(r.Moment()):
 				t.Again = w.Say("It was done on %s: a variation has added or moved points since.", r.At.Format(time.DateOnly))
 			case r.Done:
@@ -211,11 +251,11 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			t.Closed = w.Say("Needs permission to energise on the Test sheet: dead tests come first.")
 			continue
 		}
-		if t.digs != nil && !t.Done {
-			t.Closed = outdoor.Locate(w, t.digs, now.Format(time.DateOnly))
+		if c := by.holds(t); c != nil && !t.Done {
+			t.Closed, t.ClosedAt = w.Say("Held by “%s”. %s", c.Title, c.Summary), &At{c.Sheet, c.Leaf, c.Circuit}
 		}
 		if t.Closed == "" && !t.Done {
-			t.Closed = t.stopped
+			t.Closed, t.ClosedAt = cmp.Or(t.stopped, t.lacks), t.stoppedAt
 		}
 		for _, first := range t.After {
 			if !done[first] && t.Closed == "" {
@@ -252,8 +292,16 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 		out = append(out, warned(w, anywhere, meets(w, append(job.Found.HazardsAt(r), stops...), tasks))...)
 	}
 	out = append(out, surgeTasks(job, by, list)...)
+	for i := range by.Agreed {
+		out = append(out, mends(job, &by.Agreed[i], list))
+	}
 	for i := range job.Outdoor.Runs {
-		out = append(out, runTasks(w, &job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
+		out = append(out, runTasks(w, &job.Outdoor.Runs[i], job.Kind == install.SupplyUpgrade)...)
+	}
+	if n := len(job.Outdoor.Electrodes.Rods); n > 0 {
+		out = append(out, Task{ID: "rods", Kind: install.DiggingStep, Stage: install.FirstFix, Crew: 1, Hours: float64(n) * hours(list, "rod"),
+			Title: w.Say("Earth electrodes: drive %d rods, conductor on, clamps tight", n), act: working.ToDig, Outdoor: outdoor.ElectrodesObject,
+			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
 	out = withOutage(job, by, out, list)
 	if len(out) > 0 {
@@ -261,6 +309,23 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 			Title: w.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, ownerTask)})
 	}
 	return out
+}
+
+// mends is the step in which a finding that was accepted is mended.
+func mends(job *install.Job, f *survey.Work, list map[string]materials.Item) Task {
+	t := Task{ID: f.Step, Circuit: f.Circuit, Kind: kindOf(f.Dead, false), Stage: install.SecondFix, Crew: 1, Isolation: f.Dead, alters: f.Dead,
+		Title: strings.Join(slices.DeleteFunc([]string{f.Title, f.Where, f.Mend}, func(s string) bool { return s == "" }), ": "),
+		Hours: max(norms["finding"], list[f.Key].Hours)}
+	switch {
+	case !f.Dead:
+	case f.Circuit != "":
+		t.Dead = []string{isolate.CircuitPlace(f.Circuit)}
+	case f.Room != "":
+		t.Dead = []string{isolate.FoundPlace(f.Room)}
+	default:
+		t.Dead = []string{isolate.BoardPlace(&job.Board)}
+	}
+	return t
 }
 
 // ownerTask is the last step of every job.
@@ -332,7 +397,7 @@ func meets(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
 				says = w.Say("Hazard not cleared: %s. %s", h.Place, h.Note)
 			}
 			if kind.Stops && t.stopped == "" {
-				t.stopped = says
+				t.stopped, t.stoppedAt = says, &At{Sheet: working.SurveySheet, Leaf: working.FoundLeaf}
 			} else {
 				t.Caution = strings.TrimSpace(t.Caution + " " + says)
 			}
@@ -442,7 +507,7 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Hours: hours(list, "mark"),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")})
 	if buried > 0 {
-		add(Task{ID: "trench", Kind: install.DiggingStep, Stage: ff, Title: w.Say("trench %s, bed, cable, warning "+
+		add(Task{ID: "trench", act: working.ToDig, Kind: install.DiggingStep, Stage: ff, Title: w.Say("trench %s, bed, cable, warning "+
 			"tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Hours: buried * hours(list, "trench-per-m"),
 			Caution: w.Say("Locate other services before the first cut; dig by hand near them.")})
 	}
@@ -450,13 +515,13 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		add(Task{ID: "core", Kind: install.DrillingStep, Stage: ff, Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Hours: hours(list, "core"),
 			Caution: w.Say("Eye protection; slope the hole outwards.")})
 	}
-	add(Task{ID: "cable", Kind: install.RunningStep, Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled "+
+	add(Task{ID: "cable", act: working.ToPull, Kind: install.RunningStep, Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled "+
 		"at both ends", unit.With(in.Of(c.Route.LengthM()), in.Unit())), Crew: 1 + b2i(c.Route.LengthM() > 25),
 		Hours:   math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
 		Caution: w.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	pen := by.Terms.PEN[c.PEN.Option]
 	if pen.Electrode {
-		add(Task{ID: "rod", Kind: install.ConnectingStep, Stage: ff, Title: w.Say("drive the earth electrode"), Crew: 1,
+		add(Task{ID: "rod", act: working.ToDig, Kind: install.ConnectingStep, Stage: ff, Title: w.Say("drive the earth electrode"), Crew: 1,
 			Hours:   hours(list, "rod") * float64(max(1, c.PEN.Rods)),
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
@@ -590,35 +655,31 @@ func kindOf(opens, photo bool) install.StepKind {
 
 // runTasks are the steps of an outdoor run, each after the one before, with who
 // does it. On a change of the service its day energises and sets the meter, once.
-func runTasks(w *words.Catalogue, r *install.Run, works *outdoor.Report, service bool) []Task {
+func runTasks(w *words.Catalogue, r *install.Run, service bool) []Task {
 	var out []Task
 	after := []string{}
-	wrong := works.Wrong(w, r.ID)
 	for _, s := range outdoor.Steps(w, r, nil) {
 		if service && s.Service { // the day of the outage has it
 			continue
 		}
 		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours,
-			After: after, Caution: w.Say("Must be found ready: %s.", s.Finds)}
-		if s.Digs {
-			t.digs = r
+			After: after, Caution: w.Say("Must be found ready: %s.", s.Finds), act: s.Act, Outdoor: r.ID, lacks: s.Lacks,
+			stoppedAt: &At{Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf}}
+		if s.Act == working.ToDig {
 			t.Caution += w.Say(" Dig by hand near other services.")
 		}
-		t.Crew += b2i(s.Pulls)
+		t.Crew += b2i(s.Act == working.ToPull)
 		t.Photo = s.Photo
 		if !s.Ours {
 			t.Others = s.Who
 		}
 		switch {
-		case s.Digs:
+		case s.Act == working.ToDig:
 			t.Kind = install.DiggingStep
-		case s.Pulls, s.Lays:
+		case s.Act != "":
 			t.Kind = install.RunningStep
 		default:
 			t.Kind = kindOf(false, s.Photo)
-		}
-		if s.Lays {
-			t.stopped = wrong
 		}
 		out, after = append(out, t), []string{s.ID}
 	}

@@ -48,6 +48,8 @@ type Input struct {
 	Checks []working.Check
 	// Dangers are the findings under which people are at risk now.
 	Dangers []survey.Finding
+	// AtOperator are the findings at the equipment of the network operator that are not mended.
+	AtOperator []survey.Finding
 	// Routes are the ways to make the work dead ahead of the board.
 	Routes []rulebook.IsolationRoute
 	// Unanswered are the checks that fail of a report and that no finding is about.
@@ -341,6 +343,39 @@ func (s *standing) unseen(r *install.Room) string {
 	return s.Job.Words.Say("%s was not seen: %s", r.Name, r.Skipped)
 }
 
+// dangers holds what the findings under which people are at risk leave open: who is told, that it is made safe or was refused with notice, and
+// what is reported to the operator until that is closed.
+func (s *standing) dangers() {
+	job, w := s.Job, s.Job.Words
+	for i := range s.AtOperator {
+		f := &s.AtOperator[i]
+		where := strings.Trim(f.Title+", "+f.Where, ", ")
+		if s.failed[working.SurveySheet] = true; f.Reported == "" {
+			s.hold(install.Survey, working.SurveySheet, working.Surveyor, w.Say("the report to the operator: %s", where))
+		} else if !job.Trait().Report {
+			s.hold(install.Handover, working.SurveySheet, working.Operator, w.Say("reported to the operator and not closed: %s", where))
+		}
+	}
+	for i := range s.Dangers {
+		f := &s.Dangers[i]
+		where := strings.Trim(f.Title+", "+f.Where, ", ")
+		s.failed[working.SurveySheet] = true
+		if f.Told == "" && f.Notice == "" && f.Reported == "" {
+			s.hold(install.Survey, working.SurveySheet, working.Surveyor, w.Say("danger, nobody told: %s", where))
+		}
+		switch {
+		case f.Refused(): // the pack says it, and it is not put into service
+		case f.Safe == "" && f.Decision == install.Declined:
+			s.hold(install.Survey, working.SurveySheet, working.Surveyor, w.Say("the notice of a dangerous condition: %s", where))
+		case f.Safe == "":
+			s.hold(install.Survey, working.SurveySheet, working.Crew, w.Say("danger, not made safe: %s", where))
+		case job.Trait().Report, f.Operator: // a report says it, and mends nothing
+		default:
+			s.hold(install.Handover, working.SurveySheet, working.Crew, w.Say("danger made safe but not rectified: %s", where))
+		}
+	}
+}
+
 // walk holds what the walk, the hazards and the supply chain leave open.
 func (s *standing) walk() {
 	job, w := s.Job, s.Job.Words
@@ -372,18 +407,7 @@ func (s *standing) walk() {
 			s.partly[working.SurveySheet] = true
 		}
 	}
-	for _, f := range s.Dangers {
-		where := strings.Trim(f.Title+", "+f.Where, ", ")
-		if f.Told == "" {
-			s.hold(install.Survey, working.SurveySheet, working.Surveyor, w.Say("danger, nobody told: %s", where))
-		}
-		if f.Safe == "" {
-			s.hold(install.Survey, working.SurveySheet, working.Crew, w.Say("danger, not made safe: %s", where))
-		} else if !job.Trait().Report { // a report says it, and mends nothing
-			s.hold(install.Handover, working.SurveySheet, working.Crew, w.Say("danger made safe but not rectified: %s", where))
-		}
-		s.failed[working.SurveySheet] = true
-	}
+	s.dangers()
 	if job.Trait().Intake && !slices.ContainsFunc(s.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen && r.Offered }) {
 		s.hold(install.Order, working.SupplySheet, working.Office, w.Say("a lawful way to isolate the intake"))
 	}

@@ -10,8 +10,11 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/outdoor"
 	"arvelt/core/rulebook"
+	"arvelt/core/rulebook/iec230"
 	"arvelt/core/words"
+	"arvelt/core/working"
 )
 
 var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
@@ -92,11 +95,13 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 	job := &install.Job{Outdoor: install.Outdoor{Runs: []install.Run{run}},
 		Records: []install.Record{{Kind: install.Tick, Subject: "run-t-locate", Done: true, At: noon}}}
 	dig := func() Task {
-		return find(t, Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon), "run-t-dig")
+		works := outdoor.Of(job, rulebook.Complete(iec230.Practice{}), nil, noon.Format(time.DateOnly))
+		return find(t, Tasks(job, Practice{Terms: &install.Terms{}, Outdoor: &works}, nil, install.Person{Name: "Ada"}, noon), "run-t-dig")
 	}
 	assert.Contains(t, dig().Closed, "no digging before it")
-	job.Outdoor.Runs[0].Located = "L-9"
-	assert.Empty(t, dig().Closed)
+	assert.Equal(t, working.OutdoorLeaf, dig().ClosedAt.Leaf)
+	job.Outdoor.Runs[0].Located, job.Outdoor.Runs[0].DugBy, job.Outdoor.Runs[0].Liable = "L-9", "Moss", "Moss"
+	assert.Contains(t, dig().Closed, "Until when")
 	job.Outdoor.Runs[0].LocatedTo = "2026-05-31"
 	assert.Contains(t, dig().Closed, "renewed")
 	job.Outdoor.Runs[0].LocatedTo = "2026-06-01"

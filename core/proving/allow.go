@@ -102,7 +102,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		switch {
 		case !isCurrent(job, install.Observation, r.Subject):
 			return &NotYetError{w.Say("The finding is not there any more: look at the newest.")}
-		case r.Path != install.Told && !who.Holds.Has(install.Releasing):
+		case (r.Path == install.MadeSafe || r.Path == install.Mended) && !who.Holds.Has(install.Releasing):
 			return &RoleError{who, r.Kind, w.Say("Whoever is authorised to clear what holds the work says that it is %s.",
 				strings.ReplaceAll(r.Path, "-", " "))}
 		}

@@ -128,14 +128,20 @@ func (s Sheet) MayEnergise() string {
 	return ""
 }
 
+// Danger is a finding under which people are at risk: in a circuit, or anywhere where that is empty.
+type Danger struct {
+	Title, Circuit string
+	Refused        bool // by whoever decides it, with the notice of it in their hands
+}
+
 // Facts are what the plan and the design say of a job that decides what may be
 // proved and energised.
 type Facts struct {
 	// Worked is when work that opens something was last ticked or taken back, by
 	// circuit; under the empty id, work that belongs to no circuit.
 	Worked map[string][]install.Moment
-	// Danger is a finding of a report under which people are at risk and that is not made safe; empty without one.
-	Danger string
+	// Dangers are the findings under which people are at risk and that are not made safe: what they endanger is energised by nobody of ours.
+	Dangers []Danger
 	// House is what can be opened and where people work, Terms are those of the practice.
 	House *isolate.House
 	Terms *install.Terms

@@ -78,8 +78,14 @@ func (x *waiting) all() []Waits {
 			x.add(working.SecondFixSheet, "", w.Say("Snag: %s.", l.Note))
 		}
 	}
-	if x.facts.Danger != "" {
-		x.add(working.SurveySheet, "", w.Say("A danger that is not made safe: %s.", x.facts.Danger))
+	for _, d := range x.facts.Dangers {
+		switch {
+		case !x.circuitIn(d.Circuit):
+		case d.Refused:
+			x.add(working.SurveySheet, d.Circuit, w.Say("A danger that was left as it is, with notice given: we do not put it into service: %s.", d.Title))
+		default:
+			x.add(working.SurveySheet, d.Circuit, w.Say("A danger that is not made safe: %s.", d.Title))
+		}
 	}
 	if !restores {
 		x.design()

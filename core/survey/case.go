@@ -3,6 +3,7 @@ package survey
 import (
 	"slices"
 	"strings"
+	"time"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -72,12 +73,19 @@ type Finding struct {
 	Decided  string   `json:"decided"`  // by whom and when
 	Reason   string   `json:"reason"`   // of the decision, in their words
 	Shares   string   `json:"shares"`   // the finding whose work mends this one too, and whose price it is in
+	Operator bool     `json:"operator"` // at the equipment of the network operator: it is reported, and never declined
+	Circuit  string   `json:"circuit"`
 	Told     string   `json:"told"`     // who was told, by whom and when; empty when nobody was
+	Reported string   `json:"reported"` // to the network operator: to whom, when and under which reference; empty when it was not
+	Notice   string   `json:"notice"`   // who was handed the notice of a dangerous condition; empty when nobody was
 	Safe     string   `json:"safe"`     // how it was made safe; empty when it was not
 	Mended   string   `json:"mended"`   // how it was mended; empty when it was not
 	Photos   []string `json:"photos"`   // hashes
 	By       string   `json:"by"`
 	At       string   `json:"at"` // 2006-01-02
+
+	at    time.Time
+	grave bool // graded as a danger, whatever its evidence bears
 }
 
 // Section is the findings of one urgency.
@@ -141,41 +149,20 @@ func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 	sum := Price{}
 	priced := false
 	shared := map[string]string{} // works that mend several findings at once, by the first of them
-	photos := map[string][]string{}
-	for _, r := range job.Current(install.Photo) {
-		if !r.Done {
-			photos[r.Subject] = append(photos[r.Subject], r.Reference)
-		}
-	}
-	decisions := map[string]install.Record{}
-	for _, r := range job.Current(install.Decision) {
-		decisions[r.Subject] = r
-	}
 	for _, r := range job.Current(install.Observation) {
 		if r.Done {
 			continue // mended or withdrawn
 		}
-		f := findingOf(&r, p)
-		first := firstOf(job, r.ID)
-		for id := range first {
-			f.Photos = append(f.Photos, photos[id]...)
-			if d, ok := decisions[id]; ok {
-				f.Decision, f.Decided, f.Reason = d.Path, d.Person+", "+d.At.Format("2006-01-02"), d.Note
-			}
-		}
-		f.follow(job, first)
-		if room := job.RoomByID(r.Room); room != nil {
-			f.Where = strings.Trim(room.Name+", "+f.Where, ", ")
-		}
+		f, _ := noted(job, p, &r)
 		work, isShared := f.work(&r)
 		if low, high, ok := price(work); ok {
 			f.Price = &Price{low, max(low, high)}
-			if isShared && f.Decision != "declined" && f.Mended == "" {
+			if isShared && f.Decision != install.Declined && f.Mended == "" {
 				if f.Shares = shared[work]; f.Shares == "" {
 					shared[work] = f.Title
 				}
 			}
-			if f.Decision != "declined" && f.Mended == "" && f.Shares == "" {
+			if f.Decision != install.Declined && f.Mended == "" && f.Shares == "" {
 				sum.Low += f.Price.Low
 				sum.High += f.Price.High
 				priced = true
@@ -240,22 +227,134 @@ func (f *Finding) work(r *install.Record) (key string, shared bool) {
 	return key, key != "" && row >= 0 && findingTable.Row(row).Shared
 }
 
-// follow adds what was done about a finding: the newest of each step.
+// noted is an observation with where it is, what was decided and what was done about it, and the ids of all that it corrects.
+func noted(job *install.Job, p *rulebook.Survey, r *install.Record) (Finding, map[string]bool) {
+	f, ids := findingOf(r, p), firstOf(job, r.ID)
+	for _, d := range job.Current(install.Decision) {
+		if ids[d.Subject] {
+			f.Decision, f.Decided, f.Reason = d.Path, decided(job, &d), d.Note
+		}
+	}
+	for _, photo := range job.Current(install.Photo) {
+		if ids[photo.Subject] && !photo.Done {
+			f.Photos = append(f.Photos, photo.Reference)
+		}
+	}
+	f.follow(job, ids)
+	if room := job.RoomByID(r.Room); room != nil {
+		f.Where = strings.Trim(room.Name+", "+f.Where, ", ")
+	}
+	return f, ids
+}
+
+// decided says by whom and when, and how that is on record.
+func decided(job *install.Job, d *install.Record) string {
+	w, says := job.Words, d.Person+", "+d.At.Format(time.DateOnly)
+	switch {
+	case d.Signed:
+		return says + ", " + w.Say("signed")
+	case d.Witness != "":
+		return says + ", " + w.Say("witness: %s", d.Witness)
+	}
+	return says
+}
+
+// follow adds what was done about a finding: the newest of each step. The step of the plan in which it is mended says so too, but of a
+// danger: that is for whoever may clear it.
 func (f *Finding) follow(job *install.Job, ids map[string]bool) {
+	w := job.Words
+	by := func(r *install.Record) string { return " (" + r.By + ", " + r.At.Format(time.DateOnly) + ")" }
 	for _, r := range job.Current(install.FindingStep) {
 		if !ids[r.Subject] {
 			continue
 		}
-		says := r.Note + " (" + r.By + ", " + r.At.Format("2006-01-02") + ")"
 		switch r.Path {
 		case install.Told:
-			f.Told = r.Person + ": " + says
+			f.Told = r.Person + ": " + r.Note + by(&r)
 		case install.MadeSafe:
-			f.Safe = says
+			f.Safe = r.Note + by(&r)
+			if r.Person != "" {
+				f.Safe = w.Say("%s, agreed by %s", r.Note, r.Person) + by(&r)
+			}
 		case install.Mended:
-			f.Mended = says
+			f.Mended = r.Note + by(&r)
+		case install.Noticed:
+			f.Notice = decided(job, &r)
+		case install.Reported:
+			f.Reported = strings.TrimSpace(r.Person + ", " + strings.Replace(r.Called, "T", " ", 1))
+			if r.Reference != "" {
+				f.Reported += ", " + w.Say("reference %s", r.Reference)
+			}
+			if r.Note != "" {
+				f.Reported += ": " + r.Note
+			}
 		}
 	}
+	if f.Operator && f.Reported == "" { // sent to its desk
+		for _, r := range job.Current(install.Operator) {
+			if r.Path == install.Reported && !r.At.Before(f.at) {
+				f.Reported = strings.TrimSpace(r.Person + ", " + strings.Replace(r.Called, "T", " ", 1) + ", " + w.Say("reference %s", r.Reference))
+			}
+		}
+	}
+	if f.grave || f.Mended != "" {
+		return
+	}
+	ticks := map[string]install.Record{}
+	for _, r := range job.Records {
+		if r.Kind == install.Tick {
+			ticks[r.Subject] = r
+		}
+	}
+	for id := range ids {
+		if r := ticks[MendStep(id)]; r.Done {
+			f.Mended = strings.TrimSpace(r.Note + by(&r))
+		}
+	}
+}
+
+// MendStep is the step of the plan in which a finding is mended, by the id of its observation.
+func MendStep(id string) string { return "mend-" + id }
+
+// Work is a finding that was accepted, and that the contractor mends.
+type Work struct {
+	Finding
+	Step string // of the plan
+	Key  string // of the price list; empty for none
+	Dead bool   // conductors are handled
+	// Shares: another of them is mended by the same piece of work and has its parts.
+	Shares bool
+	Room   string // id
+}
+
+// Agreed lists the findings that were accepted and that the contractor mends, in the order in which they were noted.
+func Agreed(job *install.Job, p *rulebook.Survey) []Work {
+	out, shared := []Work{}, map[string]bool{}
+	if !slices.ContainsFunc(job.Records, func(r install.Record) bool { return r.Kind == install.Decision && r.Path == install.Accepted }) {
+		return out
+	}
+	for _, r := range job.Current(install.Observation) {
+		row := findingTable.Find(func(row *findingRow) bool { return row.Finding == r.Subject })
+		if r.Done || row >= 0 && !findingTable.Row(row).Ours {
+			continue
+		}
+		f, ids := noted(job, p, &r)
+		if f.Decision != install.Accepted {
+			continue
+		}
+		work := Work{Finding: f, Dead: row >= 0 && findingTable.Row(row).Dead, Room: r.Room}
+		for i := range job.Records { // the first of what it corrects names the step, so that a correction keeps it
+			if ids[job.Records[i].ID] {
+				work.Step = MendStep(job.Records[i].ID)
+				break
+			}
+		}
+		key, isShared := f.work(&r)
+		work.Key, work.Shares = key, isShared && shared[key]
+		shared[key] = true
+		out = append(out, work)
+	}
+	return out
 }
 
 // Dangers lists the findings under which people are at risk now and that are not mended.
@@ -265,16 +364,44 @@ func Dangers(job *install.Job, p *rulebook.Survey) []Finding {
 		if r.Done || !slices.ContainsFunc(p.Classes, func(c rulebook.Class) bool { return c.ID == r.Path && c.Urgency == "now" }) {
 			continue
 		}
-		f := findingOf(&r, p)
-		f.follow(job, firstOf(job, r.ID))
-		if room := job.RoomByID(r.Room); room != nil {
-			f.Where = strings.Trim(room.Name+", "+f.Where, ", ")
-		}
-		if f.Mended == "" {
+		if f, _ := noted(job, p, &r); f.Mended == "" {
 			out = append(out, f)
 		}
 	}
 	return out
+}
+
+// AtOperator lists the findings at the equipment of the network operator that are not mended.
+func AtOperator(job *install.Job, p *rulebook.Survey) []Finding {
+	var out []Finding
+	for _, r := range job.Current(install.Observation) {
+		if f := findingOf(&r, p); r.Done || !f.Operator {
+			continue
+		}
+		if f, _ := noted(job, p, &r); f.Mended == "" {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// FindingBy is the finding of an observation by its id; ok is false where there is none now.
+func FindingBy(job *install.Job, p *rulebook.Survey, id string) (f Finding, ok bool) {
+	for _, r := range job.Current(install.Observation) {
+		if r.ID == id && !r.Done {
+			f, _ = noted(job, p, &r)
+			return f, true
+		}
+	}
+	return Finding{}, false
+}
+
+// Grave reports whether a finding is followed up until it is closed: people are at risk now, or it is the operator's to be told.
+func (f *Finding) Grave() bool { return f.grave || f.Operator }
+
+// Refused reports whether a danger is left as it is by whoever decides it, to whom the notice of it was handed.
+func (f *Finding) Refused() bool {
+	return f.Decision == install.Declined && f.Notice != "" && f.Safe == ""
 }
 
 // findingOf words one observation. The risk is stated in full only on the
@@ -283,17 +410,18 @@ func Dangers(job *install.Job, p *rulebook.Survey) []Finding {
 func findingOf(r *install.Record, p *rulebook.Survey) Finding {
 	w := p.Words
 	f := Finding{ID: r.ID, Kind: r.Subject, Title: r.Note, Class: r.Path, Where: r.Place, Seen: r.Note, Risk: r.Risk,
-		Mend: r.Mend, Photos: []string{}, By: r.By, At: r.At.Format("2006-01-02")}
+		Mend: r.Mend, Photos: []string{}, By: r.By, At: r.At.Format(time.DateOnly), Circuit: r.Circuit, at: r.At}
 	f.Evidence = map[string]string{"measured": "measured", "seen": w.Say("seen on the survey"), "told": w.Say("told, not yet seen"),
 		"suspected": w.Say("suspected, not yet confirmed")}[r.Evidence]
 	for _, c := range p.Classes {
 		if c.ID == r.Path {
-			f.Urgency = c.Urgency
+			f.Urgency, f.grave = c.Urgency, c.Urgency == "now"
 		}
 	}
 	needs := "seen"
 	if row := findingTable.Find(func(row *findingRow) bool { return row.Finding == r.Subject }); row >= 0 {
 		f.Title = w.Say(findingTable.Row(row).Title)
+		f.Operator = findingTable.Row(row).Operator
 		needs = findingTable.Row(row).Needs
 		if f.Risk == "" {
 			f.Risk = w.Say(findingTable.Row(row).Risk)

@@ -28,8 +28,7 @@ func OutcomeOf(job *install.Job, p *rulebook.Survey, open int) *Outcome {
 		if r.Done {
 			continue
 		}
-		f := findingOf(&r, p)
-		if f.follow(job, firstOf(job, r.ID)); f.Mended == "" {
+		if f, _ := noted(job, p, &r); f.Mended == "" {
 			by[f.Urgency] = append(by[f.Urgency], f)
 		}
 	}

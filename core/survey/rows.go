@@ -14,6 +14,10 @@ type findingRow struct {
 	Mend    string `col:"mend"`
 	Work    string `col:"work"`
 	Shared  bool   `col:"shared"`
+	// Dead: conductors are handled as it is mended. Ours: the contractor mends it. Operator: it is at the equipment of the network operator.
+	Dead     bool `col:"dead"`
+	Ours     bool `col:"ours"`
+	Operator bool `col:"operator"`
 }
 
 // floorRow is a row of floors.

@@ -17,7 +17,6 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/isolate"
 	"arvelt/core/materials"
-	"arvelt/core/outage"
 	"arvelt/core/outdoor"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
@@ -164,10 +163,10 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 		May: by.Kinds(), Holds: by.Holds.List(), Supervises: proving.Supervises(by), Imported: job.Imported, Sealed: SealOf(job)}
 	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, &v.Report, list)
-	customs := practiceOf(p, job, &v.Report, now)
-	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Chain = p.Chain(job)
-	v.Checks = slices.Concat(v.Report.Checks(), v.Chain.Checks, customs.Outdoor.Checks())
+	customs := practiceOf(p, job, &v.Report, &v.Chain, now)
+	v.Tasks = plan.Tasks(job, customs, list, by, now)
+	v.Checks = slices.Concat(customs.Checks, customs.Outdoor.Checks())
 	if v.About.Report {
 		for i := range v.Checks { // those of the supply arrangement and of the works outdoors hold nothing either
 			v.Checks[i].Outside = true
@@ -179,14 +178,21 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 			t.Closed = unread(job, t, &v.Tests)
 		}
 	}
+	routes := routesOf(p, job, now)
+	cutOff(&v, routes, now)
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
 	v.State = plan.StateOf(plan.Input{Unanswered: v.Unanswered, Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
-		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey()),
-		Routes: p.Isolation(job, func(string) (float64, bool) { return 0, false }, now)})
+		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey()), AtOperator: survey.AtOperator(job, p.Survey()),
+		Routes: routes})
 	v.Ready = handover.Ready(v.State, job, v.Checks)
 	v.Outcome = survey.OutcomeOf(job, p.Survey(), v.Ready.Missing)
 	return v
+}
+
+// task is the step of the plan by its id; it panics where there is none.
+func (v *View) task(id string) *plan.Task {
+	return &v.Tasks[slices.IndexFunc(v.Tasks, func(t plan.Task) bool { return t.ID == id })]
 }
 
 // unread says why a step waits for readings: it is the tests of the day, which are done by them, or it lands a feeder, whose far end is tested
@@ -216,22 +222,20 @@ func factsOf(job *install.Job, p rulebook.Book, by *plan.Practice, tasks []plan.
 			f.Asked = append(f.Asked, proving.Waits{Why: job.Words.Say("the operator's agreement before the work"), Sheet: c.Sheet, Circuit: c.Circuit})
 		}
 	}
-	if job.Trait().Report {
-		for _, d := range survey.Dangers(job, p.Survey()) {
-			if d.Safe == "" {
-				f.Danger = d.Title
-				break
-			}
+	for _, d := range survey.Dangers(job, p.Survey()) {
+		if d.Safe == "" {
+			f.Dangers = append(f.Dangers, proving.Danger{Title: d.Title, Circuit: d.Circuit, Refused: d.Refused()})
 		}
 	}
 	return f
 }
 
-// customsOf is what the practice of a job brings to its tasks.
-func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Practice {
+// practiceOf is what the practice of a job brings to its tasks.
+func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chain *rulebook.ChainReport, today time.Time) plan.Practice {
 	terms := p.Terms()
 	c := plan.Practice{Terms: &terms, Length: terms.Length, Survey: p.Survey(), Serves: terms.Serves, Own: p.Work(job, report),
-		Cores: map[string]string{}, Asks: map[string]bool{}, House: isolate.Of(job, &terms)}
+		Cores: map[string]string{}, Asks: map[string]bool{}, House: isolate.Of(job, &terms), Checks: slices.Concat(report.Checks(), chain.Checks),
+		Agreed: survey.Agreed(job, p.Survey())}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
 		c.Asks[report.Circuits[i].ID] = report.Circuits[i].Operator.Path == rulebook.Apply
@@ -245,6 +249,13 @@ func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, toda
 // stands there, on a conductor that was parted what it is called.
 func Stamp(job *install.Job, r *install.Record, list map[string]materials.Item, now time.Time) {
 	r.Part, r.Model = nil, ""
+	if r.Kind == install.Release {
+		r.Effects = nil
+		if c := itemOf(job, r.Subject, list, now); c != nil {
+			r.Effects = []string{c.Says()}
+		}
+		return
+	}
 	if r.Kind != install.Energise && (r.Kind != install.LooseEnd || r.Parted == "" || r.Done) {
 		return
 	}
@@ -254,7 +265,8 @@ func Stamp(job *install.Job, r *install.Record, list map[string]materials.Item, 
 		proving.Stamp(job, p.Tests(job, &report), r)
 		return
 	}
-	customs := practiceOf(p, job, &report, now)
+	chain := p.Chain(job)
+	customs := practiceOf(p, job, &report, &chain, now)
 	proving.PartOf(job, factsOf(job, p, &customs, plan.Tasks(job, customs, list, r.Who(), now), nil), r)
 }
 
@@ -272,9 +284,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 		return nil, err
 	}
 	report, chain := p.Judge(job), p.Chain(job)
-	customs := practiceOf(p, job, &report, now)
+	customs := practiceOf(p, job, &report, &chain, now)
 	tasks := plan.Tasks(job, customs, list, who, now)
-	checks := slices.Concat(report.Checks(), chain.Checks, customs.Outdoor.Checks())
+	checks := slices.Concat(customs.Checks, customs.Outdoor.Checks())
 	facts, tests := factsOf(job, p, &customs, tasks, checks), p.Tests(job, &report)
 	step := func(id string) (proving.Step, bool) {
 		for i := range tasks {
@@ -284,6 +296,10 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 					sheet := proving.TestRows(job, tests, facts, who, now)
 					closed = unread(job, t, &sheet)
 				}
+				if closed == "" && t.Step == plan.StepIsolate && !t.Done {
+					v := Of(job, list, who, now)
+					closed = v.task(id).Closed
+				}
 				return proving.Step{Closed: closed, Photo: t.Photo, Others: t.Others}, true
 			}
 		}
@@ -292,7 +308,16 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 	if err := proving.Allow(job, who, r, tests, facts, step, now); err != nil {
 		return nil, err
 	}
-	if r.Kind == install.Signature {
+	switch r.Kind {
+	case install.Observation, install.Decision, install.FindingStep:
+		if err := allowOnFinding(job, p, who, r); err != nil {
+			return nil, err
+		}
+	case install.Release:
+		if err := allowRelease(job, r, list, now); err != nil {
+			return nil, err
+		}
+	case install.Signature:
 		if v := Of(job, list, who, now); !v.Ready.Ready {
 			for _, i := range v.Ready.Items {
 				if !i.Ready {
@@ -301,7 +326,19 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 			}
 		}
 	}
-	return proving.Leaves(job, &r, tests), nil
+	return append(proving.Leaves(job, &r, tests), pictures(tasks, &r)...), nil
+}
+
+// pictures are the ticks that a picture makes: of the open step that is to take it.
+func pictures(tasks []plan.Task, r *install.Record) []install.Record {
+	if r.Kind != install.Photo || r.Done || r.Supersedes != "" {
+		return nil
+	}
+	i := slices.IndexFunc(tasks, func(t plan.Task) bool { return t.ID == r.Subject })
+	if i < 0 || tasks[i].Kind != install.PicturingStep || tasks[i].Done || tasks[i].Held() != "" || tasks[i].Others != "" {
+		return nil
+	}
+	return []install.Record{{Kind: install.Tick, Subject: tasks[i].ID, Circuit: tasks[i].Circuit, Done: true}}
 }
 
 func plural(n int) string {
@@ -312,14 +349,6 @@ func plural(n int) string {
 		return "1 thing more"
 	}
 	return strconv.Itoa(n) + " things more"
-}
-
-// OutageOf plans the day on which the supply goes off.
-func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.Plan {
-	practice := Practice(v.Job)
-	p := outage.Of(outage.Input{Terms: practice.Terms(), Job: v.Job, Tasks: v.Tasks, Take: v.Take,
-		Routes: routes, Chain: &v.Chain, Now: now})
-	return p
 }
 
 // OutdoorOf works the outdoor works out.

@@ -488,6 +488,6 @@ func TestCanonicalIgnoresTheOrderOfWriting(t *testing.T) {
 
 // customs is what the practice of a job brings to its tasks.
 func customs(job *install.Job) plan.Practice {
-	report := Practice(job).Judge(job)
-	return practiceOf(Practice(job), job, &report, day)
+	report, chain := Practice(job).Judge(job), Practice(job).Chain(job)
+	return practiceOf(Practice(job), job, &report, &chain, day)
 }

@@ -56,6 +56,8 @@ const (
 	OutdoorLeaf Leaf = "outdoor"
 	FoundLeaf   Leaf = "found"
 	WalkLeaf    Leaf = "walk"
+	CaseLeaf    Leaf = "case"
+	OutageLeaf  Leaf = "outage"
 )
 
 // Who mends what a rule finds.
@@ -114,6 +116,8 @@ type Rule struct {
 	Leaf  Leaf   `json:"leaf"`
 	Who   Who    `json:"who"`
 	Holds []Act  `json:"holds"`
+	// KnownBy are the acts of those by which it must be known, as nobody can look afterwards.
+	KnownBy []Act `json:"knownBy"`
 	// Reach is how far a job must reach for the rule to hold it; Load: and it must add to what is drawn.
 	Reach Reach `json:"-"`
 	Load  bool  `json:"-"`
@@ -130,9 +134,10 @@ func (r *Rule) Check(circuit, of string) *Check {
 }
 
 // Stops reports whether a verdict of the rule holds an act: a fail all that the rule holds,
-// something missing only what puts the installation into service and what is signed.
+// something missing only what puts the installation into service, what is signed and what
+// nobody could look at afterwards.
 func (r *Rule) Stops(v Verdict, a Act) bool {
-	return slices.Contains(r.Holds, a) && (v == Fail || v == Unknown && (a == ToService || a == ToSign))
+	return slices.Contains(r.Holds, a) && (v == Fail || v == Unknown && (a == ToService || a == ToSign || slices.Contains(r.KnownBy, a)))
 }
 
 func (r *Rule) checkID(of string) string {

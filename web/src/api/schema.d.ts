@@ -1883,6 +1883,7 @@ export interface components {
         /** @description Electrodes are the earth electrodes and the ground they stand in. */
         Electrodes: {
             continuous: boolean | null;
+            marks: components["schemas"]["GroundMarks"];
             /** @description of all together, Ω; 0.1 to 20000; Ω */
             measured: components["schemas"]["Fact"];
             /** @description fall of potential, clamp, loop */
@@ -2038,6 +2039,7 @@ export interface components {
             /** @description 2006-01-02 */
             at: string;
             by: string;
+            circuit: string;
             class: string;
             /** @description by whom and when */
             decided: string;
@@ -2050,11 +2052,17 @@ export interface components {
             mend: string;
             /** @description how it was mended; empty when it was not */
             mended: string;
+            /** @description who was handed the notice of a dangerous condition; empty when nobody was */
+            notice: string;
+            /** @description at the equipment of the network operator: it is reported, and never declined */
+            operator: boolean;
             /** @description hashes */
             photos: string[];
             price: components["schemas"]["PriceRange"] | null;
             /** @description of the decision, in their words */
             reason: string;
+            /** @description to the network operator: to whom, when and under which reference; empty when it was not */
+            reported: string;
             risk: string;
             /** @description how it was made safe; empty when it was not */
             safe: string;
@@ -2141,6 +2149,8 @@ export interface components {
              */
             colours: "" | "old" | "new" | "mixed";
             device: string;
+            /** @description a joint box is planned, as it does not reach */
+            joint: boolean;
             /** @description how it runs, in words */
             method: string;
             name: string;
@@ -2182,6 +2192,13 @@ export interface components {
             topMM: number;
             /** @description as its points name it */
             wall: string;
+        };
+        /** @description Marks are what is on record of other services where the ground is broken: the reference of the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes. */
+        GroundMarks: {
+            dugBy: string;
+            liable: string;
+            located: string;
+            locatedTo: string;
         };
         /** @description Guard is what a guarded energising asks, and what holds it. */
         GuardedEnergising: {
@@ -2807,6 +2824,8 @@ export interface components {
             role: string;
         };
         NewDecision: {
+            /** @description when it was said, 2006-01-02T15:04 on the site's clock */
+            called?: string;
             circuit?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2817,9 +2836,13 @@ export interface components {
             /** @description Operator.; notified, applied, agreed, refused */
             path: string;
             person?: string;
+            reference?: string;
             sent?: components["schemas"]["Sent"];
+            /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
+            signed?: boolean;
             /** @description task, test, loose end or circuit it is about */
             subject: string;
+            witness?: string;
         };
         NewEnergise: {
             /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
@@ -2850,6 +2873,8 @@ export interface components {
             use?: "" | "test" | "service" | "restore" | "" | "test" | "service" | "restore";
         };
         NewFindingStep: {
+            /** @description when it was said, 2006-01-02T15:04 on the site's clock */
+            called?: string;
             circuit?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2860,9 +2885,13 @@ export interface components {
             /** @description Operator.; notified, applied, agreed, refused */
             path: string;
             person?: string;
+            reference?: string;
             sent?: components["schemas"]["Sent"];
+            /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
+            signed?: boolean;
             /** @description task, test, loose end or circuit it is about */
             subject: string;
+            witness?: string;
         };
         NewGuarded: {
             /** @description who was confirmed clear, as their device had not reported */
@@ -3100,7 +3129,18 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"];
+        NewRelease: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "release";
+            note: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
         NewRemark: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3269,7 +3309,7 @@ export interface components {
             by: string;
             /**
              * Format: double
-             * @description along the run; m along the run
+             * @description along the run; m along the run; or 0 when not known
              */
             lengthM: number;
             /**
@@ -3279,13 +3319,13 @@ export interface components {
             option: "" | "around" | "under" | "over" | "break out";
             /**
              * Format: double
-             * @description below ground; mm below ground
+             * @description below ground; mm below ground; or 0 when not known
              */
             topMM: number;
             what: string;
             /**
              * Format: double
-             * @description across it, to the side that is free; m to the free side
+             * @description across it, to the side that is free; m to the free side; or 0 when not known
              */
             widthM: number;
         };
@@ -3360,6 +3400,8 @@ export interface components {
             charge: number | null;
             /** @description people */
             crew: number;
+            /** @description DarkReady: there is light to work by after dark, where the work is forecast past it. OnSite is what of that which the order list does not cover somebody has seen on site, by id; NoTails: looked at, no existing cable comes onto the board. */
+            darkReady: boolean | null;
             /** @description on which the supply goes off, 2006-01-02 */
             day: string;
             inspector: components["schemas"]["Booking"];
@@ -3376,14 +3418,23 @@ export interface components {
              * @description degrees, east positive
              */
             longitude: number | null;
+            noTails: boolean;
             /** @description asked: nothing in the house needs a temporary supply */
             noTemporary: boolean;
+            onSite: string[];
             /** @description lawful way to isolate, as the practice names it */
             route: string;
             /** @description 15:04 */
             start: string;
             temporary: components["schemas"]["Temporary"][];
             weather: components["schemas"]["Weather"];
+        };
+        /** @description Bring is something that the day takes and that the order list does not cover: somebody has looked that it is on site. */
+        OutageBring: {
+            id: string;
+            name: string;
+            onSite: boolean;
+            parts: string[];
         };
         /** @description Cause is one thing that the date waits for. */
         OutageCause: {
@@ -3396,6 +3447,10 @@ export interface components {
         };
         /** @description Item is one line of the checklist before the cut. */
         OutageItem: {
+            id: string;
+            /** @description May: the supervisor may let it go, in writing. Released is by whom, when and why it was; empty where it was not. */
+            may: boolean;
+            released: string;
             sheet: string;
             state: components["schemas"]["Verdict"];
             summary: string;
@@ -3403,6 +3458,8 @@ export interface components {
         };
         /** @description Plan is the plan of the outage. */
         OutagePlan: {
+            /** @description what the day takes and the order list does not cover */
+            beside: components["schemas"]["OutageBring"][];
             causes: components["schemas"]["OutageCause"][];
             checks: components["schemas"]["OutageItem"][];
             /** Format: double */
@@ -3410,8 +3467,12 @@ export interface components {
             day: string;
             earliest: string;
             endAt: string;
+            /** @description work is forecast past dark */
+            late: boolean;
             /** @description id of the step after which one goes on */
             noReturn: string;
+            /** @description Off says since when the supply is off by the records, and what was not ready then; empty while it is on. */
+            off: string;
             offAt: string;
             onAt: string;
             ready: boolean;
@@ -3498,6 +3559,8 @@ export interface components {
             /** @description ElectrodeParts is the bill of the electrode system. */
             electrodeParts: components["schemas"]["OutdoorPart"][];
             electrodes: components["schemas"]["ElectrodeReport"];
+            /** @description Ground are the checks of the marks where circuits and electrodes go into the ground. */
+            ground: components["schemas"]["Check"][];
             rules: components["schemas"]["OutdoorRules"] | null;
             runs: components["schemas"]["WorkedRun"][];
         };
@@ -4145,6 +4208,8 @@ export interface components {
             /** Format: int64 */
             seq?: number;
             serves?: string;
+            /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
+            signed?: boolean;
             /** @description Isolation. */
             source: string;
             stillLive: string;
@@ -4184,11 +4249,12 @@ export interface components {
             walked?: string;
             /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
             width?: number;
+            witness?: string;
             /** @description key of the company's price list */
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -4410,6 +4476,8 @@ export interface components {
             makerA: components["schemas"]["Fact"];
             /** @description 0.05 to 100; mV/A/m */
             makerMV: components["schemas"]["Fact"];
+            /** @description Marks are those of other services where the route lies in the ground, or an electrode of the circuit does. */
+            marks: components["schemas"]["GroundMarks"];
             /**
              * Format: double
              * @description m
@@ -5345,6 +5413,8 @@ export interface components {
             circuit: string;
             /** @description why it cannot be ticked now */
             closed: string;
+            /** @description where that is put right; nil where it is here */
+            closedAt: components["schemas"]["TaskAt"] | null;
             crew: number;
             /** @description Dead are the places where conductors are handled, by id: each is read and found dead. reach are those that are expected dead beside them, without being read. */
             dead: string[];
@@ -5372,6 +5442,12 @@ export interface components {
             staysLive: string;
             title: string;
             who: string;
+        };
+        /** @description At is where on the sheets of a job something is put right. */
+        TaskAt: {
+            circuit: string;
+            leaf: string;
+            sheet: string;
         };
         /** @description TaskEdit overrides a generated task. */
         TaskEdit: {

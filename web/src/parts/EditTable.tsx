@@ -71,7 +71,11 @@ export function EditTable<T, P extends Path<T>>({
   const before = useRef<{ at: string; value: unknown }>(undefined); // of the cell that has the focus
   const focus = (r: number, c: number) => {
     windowed.reveal(lines.findIndex((l) => l.row === r));
-    window.setTimeout(() => body.current?.querySelector<HTMLElement>(`[data-cell="${r},${c}"]`)?.focus(), 0);
+    const cell = () => body.current?.querySelector<HTMLElement>(`[data-cell="${r},${c}"]`);
+    if (cell()) return cell()?.focus();
+    // A row out of sight is drawn first; whoever has gone elsewhere meanwhile stays there.
+    const left = document.activeElement;
+    window.setTimeout(() => (document.activeElement === left || document.activeElement === document.body) && cell()?.focus(), 0);
   };
   const onKey = (e: KeyboardEvent, r: number, c: number) => {
     const input = e.currentTarget as HTMLInputElement;

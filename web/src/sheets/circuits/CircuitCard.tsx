@@ -21,6 +21,7 @@ import { OtherBuilding } from './OtherBuilding';
 import { OutletString } from './OutletString';
 import { PenOptions } from './PenOptions';
 import { PointFields } from './PointFields';
+import { GroundMarks } from '../../parts/GroundMarks';
 import { RouteTable } from './RouteTable';
 import { RunSection } from './run/RunSection';
 import { ServesFields } from './ServesFields';
@@ -212,6 +213,7 @@ export function Circuit({
           <Section>
             <Heading>{say('Route')}</Heading>
             <RouteTable part={part} lengthM={report?.summary.lengthM} />
+            <GroundMarks job={job.id} part={part} path="route.marks" of={(k) => k.circuit === circuit.id} open={open} opened={opened} />
           </Section>
         </>
       )}

@@ -10,6 +10,7 @@ import type { SheetProps } from '../props';
 import { IsolationPanel } from './IsolationPanel';
 import { LooseEnds } from './LooseEnds';
 import { ProveHere } from './ProveHere';
+import { SheetLink } from '../../parts/SheetLink';
 import { TickButton } from './TickButton';
 
 const Steps = styled('ol')({ listStyle: 'none', margin: '0 0 18px', padding: 0 });
@@ -81,7 +82,11 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
               {t.done && t.note && <Quiet block>{t.note}</Quiet>}
               {t.again && <Quiet block>{t.again}</Quiet>}
               {t.photo && <Photos job={job} subject={t.id} what={t.title} small />}
-              {!t.done && t.closed && <Quiet block>{say('Closed. {{closed}}', { closed: t.closed })}</Quiet>}
+              {!t.done && t.closed && (
+                <Quiet block>
+                  {say('Closed. {{closed}}', { closed: t.closed })} {t.closedAt && <SheetLink job={job.id} at={t.closedAt} />}
+                </Quiet>
+              )}
               {!t.done && places.has(t.prove) && <ProveHere job={job} place={places.get(t.prove)!} />}
             </span>
             <TickButton job={job} task={t} />

@@ -6,12 +6,9 @@ import { Link } from 'react-router';
 import { Trouble, type Of } from '../../api/client';
 import { askForecast, useSupply } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
-import { sheetName } from '../../frame/sheets';
-import { EditTable } from '../../parts/EditTable';
-import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
+import { NumberBox, TextBox } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import {
-  Block,
   Caution,
   Details,
   Drawing,
@@ -32,8 +29,8 @@ import {
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../../parts/DateBox';
+import { BeforeTheCut } from './BeforeTheCut';
 
-const Named = styled('b')({ flex: '0 1 300px' });
 const Clock = styled('b')({ fontSize: '1.5em' });
 const Running = styled(Section)({ border: '1px solid var(--ink)', padding: '10px 12px' });
 
@@ -48,6 +45,11 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   return (
     <>
       {plan.running && <RunningClock plan={plan} />}
+      {plan.off && (
+        <Caution data-off>
+          <b>{plan.off}</b>
+        </Caution>
+      )}
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('The day')}</Heading>
         <P data-earliest-day={plan.earliest} above="none" below="s">
@@ -87,43 +89,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           </Details>
         )}
       </Section>
-      <Section>
-        <Heading
-          aside={
-            plan.ready ? say('ready for the cut') : say('{{checks}} open', { checks: plan.checks.filter((c) => c.state !== 'pass').length })
-          }
-        >
-          {say('Before the cut')}
-        </Heading>
-        {plan.checks.map((c) => (
-          <Row key={c.what} data-before={c.what} data-state={c.state} ruled pad="xs">
-            <Mark verdict={c.state} />
-            <Named>{c.what}</Named>
-            <Grow from={200}>{c.summary}</Grow>
-            {c.sheet !== 'supply' && <Link to={`/jobs/${job.id}/${c.sheet}`}>{sheetName(c.sheet)}</Link>}
-          </Row>
-        ))}
-        <Fields above="m">
-          <YesNoBox part={part} path="inspector.needed" label={say('An inspector must come')} />
-          <TextBox part={part} path="inspector.who" label={say('Inspector')} />
-          <DateBox part={part} path="inspector.on" label={say('Comes on')} />
-          <YesNoBox part={part} path="lightReady" label={say('Light at the board is there')} />
-          <YesNoBox part={part} path="noTemporary" label={say('Asked: nothing needs a temporary supply')} sure />
-        </Fields>
-        <Block above="m" />
-        <EditTable
-          part={part}
-          path="temporary"
-          label={say('What cannot be without supply')}
-          add={say('Add a temporary supply')}
-          newRow={() => ({ what: 'freezer', how: '', ready: false })}
-          columns={[
-            { key: 'what', label: say('Temporary supply') },
-            { key: 'how', label: say('How it is fed meanwhile') },
-            { key: 'ready', label: say('Ready'), kind: 'check', width: 60 },
-          ]}
-        />
-      </Section>
+      <BeforeTheCut job={job} part={part} plan={plan} />
       <Weather part={part} job={job} plan={plan} />
       <Section>
         <Heading

@@ -6,6 +6,7 @@ import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import type { Column } from '../../parts/column';
 import { EditTable } from '../../parts/EditTable';
+import { GroundMarks } from '../../parts/GroundMarks';
 import { ChoiceBox, FactBox, TextBox, YesNoBox, choices, noFact } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { Block, Caution, Fields, Heading, List, P, Quiet, Row, Section } from '../../parts/layout';
@@ -223,6 +224,7 @@ function Electrodes({
         </List>
       )}
       {e && <CheckList checks={e.checks} onOpen={open} opened={opened} />}
+      <GroundMarks job={job.id} part={part} path="electrodes.marks" of={(c) => c.object === 'electrodes'} open={open} opened={opened} />
       <Block above="s">
         <Photos job={job} subject="electrodes" what={say('the electrodes')} />
       </Block>

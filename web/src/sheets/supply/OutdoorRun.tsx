@@ -215,19 +215,20 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
         path={p}
         label={say('Obstructions')}
         add={say('Note what was found')}
-        newRow={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, bottomMM: 0, option: '' as const, by: '' })}
+        newRow={() => ({ atM: 0, what: say('not said yet'), lengthM: 0, widthM: 0, topMM: 0, bottomMM: 0, option: '' as const, by: '' })}
         columns={[
           { key: 'what', label: say('What') },
-          { key: 'atM', label: say('From the start'), scale: units.m, kind: 'number', width: 90 },
-          { key: 'lengthM', label: say('Along'), scale: units.m, kind: 'number', width: 70 },
-          { key: 'widthM', label: say('To the free side'), scale: units.m, kind: 'number', width: 90 },
-          { key: 'topMM', label: say('Top below ground'), scale: units.mm, kind: 'number', width: 100 },
+          { key: 'atM', label: say('From the start'), scale: units.m, kind: 'number', width: 90, zero: true },
+          { key: 'lengthM', label: say('Along'), scale: units.m, kind: 'number', width: 70, zero: true },
+          { key: 'widthM', label: say('To the free side'), scale: units.m, kind: 'number', width: 90, zero: true },
+          { key: 'topMM', label: say('Top below ground'), scale: units.mm, kind: 'number', width: 100, zero: true },
+          { key: 'bottomMM', label: say('Bottom below ground'), scale: units.mm, kind: 'number', width: 100, zero: true },
           {
             key: 'option',
             label: say('Decided'),
             kind: 'choice',
             width: 110,
-            options: [{ id: '', name: say('not yet') }, ...choices(['around', 'under', 'over', say('break out')])],
+            options: [{ id: '', name: say('not yet') }, ...choices(['around', 'under', 'over', 'break out'])],
           },
           { key: 'by', label: say('By'), width: 110 },
         ]}

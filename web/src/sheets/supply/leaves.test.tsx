@@ -48,6 +48,9 @@ const plan: Of<'OutagePlan'> = {
   sunrise: '',
   sunset: '',
   sun: '',
+  late: false,
+  beside: [],
+  off: '',
   weather: [],
   running: null,
 };
@@ -168,8 +171,16 @@ describe('the outage', () => {
             { what: 'Cable', date: '', summary: '5 m of cable still to come', holds: false },
           ],
           checks: [
-            { what: 'Light at the board', summary: 'not yet said', state: 'unknown', sheet: 'supply' },
-            { what: 'Parts', summary: 'all 3 lines', state: 'pass', sheet: 'materials' },
+            {
+              id: 'light',
+              what: 'Light at the board',
+              summary: 'not yet said',
+              state: 'unknown',
+              sheet: 'supply',
+              may: false,
+              released: '',
+            },
+            { id: 'parts', what: 'Parts', summary: 'all 3 lines', state: 'pass', sheet: 'materials', may: true, released: '' },
           ],
           steps: [
             {

@@ -1,5 +1,5 @@
 import { styled } from '@mui/material/styles';
-import { msg, say } from '../../words/words';
+import { say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -9,6 +9,8 @@ import { useFrame } from '../../frame/Shell';
 import { figure } from '../../parts/figure';
 import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { FollowUp } from './FollowUp';
+import { Witnessed, unwitnessed, witnessed } from './Witnessed';
 
 const Entry = styled('div')({
   borderBottom: '1px solid var(--rule)',
@@ -73,6 +75,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
   const [deciding, setDeciding] = useState('');
   const [person, setPerson] = useState(job.view.job?.site.customer ?? '');
   const [note, setNote] = useState('');
+  const [seal, setSeal] = useState(unwitnessed);
   return (
     <Entry data-finding={f.kind}>
       <Mark verdict={mark[f.urgency as keyof typeof mark]} />
@@ -94,6 +97,8 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
           {say('Remedial action: {{mend}}.', { mend: f.mend })}{' '}
           {f.shares && <Quiet>{say('In the price of “{{shares}}”: one piece of work rectifies both.', { shares: f.shares })}</Quiet>}
         </P>
+        {f.reported && <P around="xs">{say('Reported to the operator: {{reported}}', { reported: f.reported })}</P>}
+        {f.notice && <P around="xs">{say('Notice of a dangerous condition: {{notice}}', { notice: f.notice })}</P>}
         {f.told && <P around="xs">{say('Told: {{told}}', { told: f.told })}</P>}
         {f.safe && <P around="xs">{say('Made safe: {{safe}}', { safe: f.safe })}</P>}
         {f.mended && <P around="xs">{say('Rectified: {{mended}}', { mended: f.mended })}</P>}
@@ -111,9 +116,11 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
               {f.reason && `: ${f.reason}`}
             </span>
           ) : (
-            <Quiet>{say('not decided')}</Quiet>
+            <Quiet>
+              {f.operator ? say('The operator’s to rectify: it is reported, and not for the client to decide.') : say('not decided')}
+            </Quiet>
           )}
-          {['accepted', 'later', 'declined'].map((d) => (
+          {(f.operator ? [] : ['accepted', 'later', 'declined']).map((d) => (
             <Button key={d} disabled={job.view.frozen} aria-pressed={deciding === d} onClick={() => setDeciding(deciding === d ? '' : d)}>
               {{ accepted: say('Accepts'), later: say('Later'), declined: say('Declines') }[d]}
             </Button>
@@ -130,11 +137,15 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
               value={note}
               onChange={(e) => setNote(e.target.value)}
             />
+            {deciding === 'declined' && <Witnessed by={person} value={seal} onChange={setSeal} />}
             <Button
               variant="contained"
-              disabled={!person.trim() || (deciding === 'declined' && !note.trim())}
+              disabled={!person.trim() || (deciding === 'declined' && !(note.trim() && witnessed(seal)))}
               onClick={() =>
-                record.mutate({ kind: 'decision', subject: f.id, path: deciding, person, note }, { onSuccess: () => setDeciding('') })
+                record.mutate(
+                  { kind: 'decision', subject: f.id, path: deciding, person, note, ...(deciding === 'declined' && seal) },
+                  { onSuccess: () => setDeciding('') },
+                )
               }
             >
               {say('Save the decision')}
@@ -144,76 +155,5 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </div>
     </Entry>
-  );
-}
-
-const steps = [
-  { id: 'told', name: msg('Told'), label: msg('How and what was said') },
-  { id: 'made-safe', name: msg('Made safe'), label: msg('What was done so that nobody is at risk') },
-  { id: 'mended', name: msg('Rectified'), label: msg('What was done, and how it was proved') },
-] as const;
-
-/** What was done about a finding: who was told, made safe, mended. A danger holds the job until it is. */
-function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
-  const record = useRecord(job.id);
-  const [step, setStep] = useState<(typeof steps)[number]>();
-  const [note, setNote] = useState('');
-  const [person, setPerson] = useState('');
-  const qualified = job.view.holds.includes('release');
-  const offered = steps.filter((s) => (s.id === 'told' || qualified) && !f.mended && (f.urgency === 'now' || s.id === 'mended'));
-  return (
-    <>
-      <Row className="no-print">
-        {offered.map((s) => (
-          <Button
-            key={s.id}
-            disabled={job.view.frozen}
-            aria-pressed={step === s}
-            onClick={() => setStep(step === s ? undefined : s)}
-            data-follow={s.id}
-          >
-            {say(s.name)}
-          </Button>
-        ))}
-      </Row>
-      {step && (
-        <Row above="s" align="end">
-          {step.id === 'told' && (
-            <TextField
-              sx={{ flex: '1 1 160px' }}
-              label={say('Who was told')}
-              value={person}
-              onChange={(e) => setPerson(e.target.value)}
-              slotProps={{ htmlInput: { name: 'told' } }}
-            />
-          )}
-          <TextField
-            sx={{ flex: '2 1 200px' }}
-            label={say(step.label)}
-            value={note}
-            onChange={(e) => setNote(e.target.value)}
-            slotProps={{ htmlInput: { name: 'followNote' } }}
-          />
-          <Button
-            variant="contained"
-            disabled={!note.trim() || (step.id === 'told' && !person.trim()) || record.isPending}
-            onClick={() =>
-              record.mutate(
-                { kind: 'finding-step', subject: f.id, path: step.id, person, note },
-                {
-                  onSuccess: () => {
-                    setStep(undefined);
-                    setNote('');
-                  },
-                },
-              )
-            }
-          >
-            {say('Record')}
-          </Button>
-        </Row>
-      )}
-      {record.error && <Wrong>{record.error.message}</Wrong>}
-    </>
   );
 }

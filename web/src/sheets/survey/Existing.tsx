@@ -122,6 +122,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             tailM: { value: null, basis: '' as const, note: '' },
             note: '',
             wiring: '' as const,
+            joint: false,
           })}
           columns={[
             { key: 'name', label: say('Circuit') },
@@ -160,6 +161,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             },
             { key: 'method', label: say('How it runs'), width: 110 },
             { key: 'tailM.value', label: say('Tail to spare'), scale: units.m, kind: 'number', optional: true, width: 90 },
+            { key: 'joint', label: say('Joint box planned'), kind: 'check', width: 70 },
             { key: 'note', label: say('Note') },
           ]}
         />

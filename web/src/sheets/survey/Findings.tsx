@@ -19,6 +19,7 @@ interface Draft {
   note: string;
   place: string;
   room: string;
+  circuit: string;
   evidence: string;
   risk: string;
   mend: string;
@@ -33,6 +34,7 @@ const blank: Draft = {
   note: '',
   place: '',
   room: '',
+  circuit: '',
   evidence: '',
   risk: '',
   mend: '',
@@ -65,6 +67,11 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         onSuccess: () => setDraft(undefined),
       },
     );
+  // What is done about a danger, or at the operator's equipment, is followed up where the client's case is.
+  const followed = new Set(
+    sheet?.case.sections.flatMap((s) => s.findings.filter((f) => f.operator || s.urgency === 'now').map((f) => f.id)),
+  );
+  const grave = (r: Of<'Record'>) => followed.has(r.id);
   const title = (subject: string) => terms?.findings.find((f) => f.id === subject)?.title;
   return (
     <Section>
@@ -93,6 +100,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                       note: r.note,
                       place: r.place ?? '',
                       room: r.room ?? '',
+                      circuit: r.circuit,
                       evidence: r.evidence ?? '',
                       risk: r.risk ?? '',
                       mend: r.mend ?? '',
@@ -104,24 +112,27 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                 >
                   {say('Correct')}
                 </Button>
-                <Button
-                  disabled={job.view.frozen}
-                  onClick={() =>
-                    record.mutate({
-                      kind: 'observation',
-                      subject: r.subject,
-                      path: r.path,
-                      note: r.note,
-                      place: r.place,
-                      room: r.room,
-                      evidence: r.evidence,
-                      supersedes: r.id,
-                      done: true,
-                    })
-                  }
-                >
-                  {say('Rectified')}
-                </Button>
+                {!grave(r) && (
+                  <Button
+                    disabled={job.view.frozen}
+                    onClick={() =>
+                      record.mutate({
+                        kind: 'observation',
+                        subject: r.subject,
+                        path: r.path,
+                        note: r.note,
+                        place: r.place,
+                        room: r.room,
+                        circuit: r.circuit,
+                        evidence: r.evidence,
+                        supersedes: r.id,
+                        done: true,
+                      })
+                    }
+                  >
+                    {say('Rectified')}
+                  </Button>
+                )}
               </>
             )}
           </Row>
@@ -213,6 +224,16 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               options={j.rooms.map((r) => ({ id: r.id, name: r.name }))}
               empty={say('no room')}
             />
+            {j.circuits.length > 0 && (
+              <Pick
+                label={say('Circuit')}
+                name="circuit"
+                value={draft.circuit}
+                onChange={(circuit) => set({ circuit })}
+                options={j.circuits.map((c) => ({ id: c.id, name: c.name }))}
+                empty={say('none, or all')}
+              />
+            )}
             <TextField label={say('Place')} value={draft.place} onChange={(e) => set({ place: e.target.value })} />
             <TextField
               label={say('What was seen, in your words')}

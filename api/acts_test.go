@@ -1,0 +1,408 @@
+package api_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/api"
+	"arvelt/core/desk"
+	"arvelt/core/install"
+	"arvelt/core/outage"
+	"arvelt/core/whole"
+	"arvelt/core/working"
+)
+
+// outdoors changes the first outdoor run of a job.
+func (c *client) outdoors(ref string, change func(*install.Outdoor)) api.JobView {
+	c.Helper()
+	v := c.job(ref)
+	o := v.View.Job.Outdoor
+	change(&o)
+	require.Equal(c.T, 200, c.part(v, "outdoor", o).status)
+	return c.job(ref)
+}
+
+// The ground is broken only where other services are located: under a number, with marks that hold, and with who digs and who answers for it.
+func TestGroundIsBrokenOnlyWhereItIsLocated(t *testing.T) {
+	c := serve(t).as("tobias")
+	const ref = "PW-2050"
+	v := c.outdoors(ref, func(o *install.Outdoor) {
+		r := &o.Runs[0]
+		inOrder(r, c.surface(ref))
+		r.Located, r.LocatedTo, r.DugBy, r.Liable = "", "", "", ""
+	})
+	dig := "run-" + v.View.Job.Outdoor.Runs[0].ID + "-dig"
+	for _, step := range v.View.Tasks {
+		if step.ID == dig {
+			for _, first := range step.After {
+				by := ticks(first, true)
+				by["note"] = "the paint on the ground"
+				c.made(v.Id, by)
+			}
+		}
+	}
+	says := func(what string) {
+		t.Helper()
+		task := taskOf(t, c.job(ref), dig)
+		assert.Contains(t, task.Closed, what)
+		require.NotNil(t, task.ClosedAt)
+		assert.Equal(t, [2]any{working.SupplySheet, working.OutdoorLeaf}, [2]any{task.ClosedAt.Sheet, task.ClosedAt.Leaf})
+		by := ticks(dig, true)
+		by["note"] = "the digger's sheet"
+		c.held(v.Id, by, 409, what)
+	}
+	says("No request to locate other utilities")
+	c.outdoors(ref, func(o *install.Outdoor) { o.Runs[0].Located = "unknown" })
+	says("is no reference")
+	c.outdoors(ref, func(o *install.Outdoor) { o.Runs[0].Located = "L 88-204" })
+	says("Until when")
+	c.outdoors(ref, func(o *install.Outdoor) { o.Runs[0].LocatedTo = "2020-01-04" })
+	says("held until 2020-01-04")
+	c.outdoors(ref, func(o *install.Outdoor) { o.Runs[0].LocatedTo = time.Now().AddDate(0, 0, 9).Format(time.DateOnly) })
+	says("who digs and who is")
+	c.outdoors(ref, func(o *install.Outdoor) { o.Runs[0].DugBy, o.Runs[0].Liable = "Marsh Diggers", "Marsh Diggers" })
+	assert.NotContains(t, taskOf(t, c.job(ref), dig).Closed, "Held by")
+
+	// The rods go into the ground too.
+	c.outdoors(ref, func(o *install.Outdoor) {
+		o.Electrodes.Rods = []install.PlacedRod{{Place: "north wall", LengthM: 2.44, DiameterMM: 16, Mode: "vertical"}}
+	})
+	c.held(v.Id, ticks("rods", true), 409, "No request to locate other utilities")
+	c.outdoors(ref, func(o *install.Outdoor) {
+		o.Electrodes.Marks = install.Marks{Located: "L 88-205", LocatedTo: time.Now().AddDate(0, 0, 9).Format(time.DateOnly), DugBy: "we", Liable: "we"}
+	})
+	c.made(v.Id, ticks("rods", true))
+}
+
+// A circuit that runs in the ground has no run of its own, and is dug no earlier.
+func TestTheTrenchOfACircuitIsLocated(t *testing.T) {
+	c := serve(t).as("tobias")
+	const ref = "PW-2037"
+	v := c.job(ref)
+	k := v.View.Job.Circuits[0]
+	ground := install.Method("")
+	for method, trait := range whole.Practice(v.View.Job).Terms().Laid {
+		if trait.Ground {
+			ground = method
+		}
+	}
+	k.Route.Segments = append(k.Route.Segments, install.Segment{Place: "yard", LengthM: 6, Basis: install.Measured, Method: ground, AmbientC: 15, Grouped: 1})
+	a := c.part(v, "circuits/"+k.ID, k)
+	require.Equal(t, 200, a.status, a.text)
+	v = c.job(ref)
+	c.made(v.Id, ticks(k.ID+"-mark", true))
+	trench := k.ID + "-trench"
+	c.held(v.Id, ticks(trench, true), 409, "No request to locate other services")
+	assert.Equal(t, k.ID, taskOf(t, c.job(ref), trench).ClosedAt.Circuit)
+	k.Route.Marks = install.Marks{Located: "41-7", LocatedTo: time.Now().AddDate(0, 0, 9).Format(time.DateOnly), DugBy: "Marsh Diggers", Liable: "Marsh Diggers"}
+	require.Equal(t, 200, c.part(c.job(ref), "circuits/"+k.ID, k).status)
+	c.made(v.Id, ticks(trench, true))
+}
+
+// What nobody can look at once a trench is filled is on record before: its depth as dug, bends, warning tape, string and caps. The step and the
+// fact of the draw string are one.
+func TestATrenchIsFilledOnlyWhenItIsRight(t *testing.T) {
+	c := serve(t).as("tobias")
+	const ref = "PW-2050"
+	no, right := false, func(r *install.Run) { inOrder(r, c.surface(ref)) }
+	v := c.outdoors(ref, func(o *install.Outdoor) { right(&o.Runs[0]) })
+	run := "run-" + v.View.Job.Outdoor.Runs[0].ID + "-"
+	held := func(step string) string { return taskOf(t, c.job(ref), run+step).Closed }
+	assert.NotContains(t, held("halffill"), "Held by")
+	for what, spoil := range map[string]func(*install.Run){
+		"Depth as dug": func(r *install.Run) { r.Stretches[0].DugMM = install.Fact{} },
+		"deeper":       func(r *install.Run) { shallow := 150.0; r.Stretches[0].DugMM.Value = &shallow },
+		"Sum of bends": func(r *install.Run) {
+			r.Stretches[0].BendDeg, r.Stretches[0].RadiusMM = 180, 900
+			r.Stretches = append(r.Stretches, r.Stretches[0], r.Stretches[0])
+		},
+		"Radius of the bends":    func(r *install.Run) { r.Stretches[0].BendDeg = 90 },
+		"above the conduit":      func(r *install.Run) { r.Stretches[0].RibbonMM = 20 },
+		"Draw string":            func(r *install.Run) { r.String = nil },
+		"Ends capped":            func(r *install.Run) { r.Capped = &no },
+		"the way past the ledge": func(r *install.Run) { r.Found = []install.Obstruction{{What: "ledge", AtM: 1}} },
+		"how long it is":         func(r *install.Run) { r.Found = []install.Obstruction{{What: "ledge", AtM: 1, Option: "break out"}} },
+		"lay it bare first": func(r *install.Run) {
+			r.Found = []install.Obstruction{{What: "ledge", AtM: 1, LengthM: 1, Option: "over"}}
+		},
+		"dig down beside it": func(r *install.Run) {
+			r.Found = []install.Obstruction{{What: "ledge", AtM: 1, LengthM: 1, TopMM: 300, Option: "under"}}
+		},
+	} {
+		c.outdoors(ref, func(o *install.Outdoor) { right(&o.Runs[0]); spoil(&o.Runs[0]) })
+		assert.Contains(t, held("halffill"), what, what)
+		assert.Contains(t, held("fill"), what, what)
+		by := ticks(run+"halffill", true)
+		c.held(v.Id, by, 409, what)
+	}
+	// The draw string: the step is not done while the works outdoors say otherwise.
+	v = c.outdoors(ref, func(o *install.Outdoor) { right(&o.Runs[0]) })
+	for _, task := range v.View.Tasks {
+		if strings.HasPrefix(task.ID, run) && !task.Done {
+			by := ticks(task.ID, true)
+			by["note"] = "seen by us"
+			if task.ID == run+"ballast" {
+				break
+			}
+			a := c.add(v.Id, by)
+			require.Equal(t, 200, a.status, "%s %s", task.ID, a.text)
+		}
+	}
+	require.True(t, taskOf(t, c.job(ref), run+"string").Done)
+	v = c.outdoors(ref, func(o *install.Outdoor) { o.Runs[0].String = &no })
+	string_ := taskOf(t, v, run+"string")
+	assert.False(t, string_.Done)
+	assert.Contains(t, string_.Again, "do not say that the draw string is tied")
+	c.held(v.Id, ticks(run+"string", true), 409, "do not say that the draw string is tied")
+}
+
+// inOrder makes a run that nothing fails of, laid under a surface.
+func inOrder(r *install.Run, surface string) {
+	yes := true
+	r.Found, r.String, r.Capped, r.RadiusMM = nil, &yes, &yes, 0
+	for i := range r.Stretches {
+		s, deep := &r.Stretches[i], 900.0
+		s.Surface, s.CoverMM, s.RibbonMM, s.BendDeg, s.RadiusMM = surface, 900, 400, 0, 0
+		s.DugMM = install.Fact{Value: &deep, Basis: install.Measured}
+	}
+}
+
+// surface is one under which a cover is asked for.
+func (c *client) surface(ref string) string {
+	c.Helper()
+	var r struct {
+		Rules struct {
+			Covers []struct {
+				Place string `json:"place"`
+				MM    float64
+			} `json:"covers"`
+		} `json:"rules"`
+	}
+	c.do("GET", "/api/jobs/"+c.job(ref).Id+"/outdoor", nil).into(c.T, &r)
+	require.NotEmpty(c.T, r.Rules.Covers)
+	return r.Rules.Covers[0].Place
+}
+
+// dayOf is the plan of the outage of a job.
+func (c *client) dayOf(id string) outage.Plan {
+	c.Helper()
+	var sheet api.SupplySheet
+	c.do("GET", "/api/jobs/"+id+"/supply", nil).into(c.T, &sheet)
+	return sheet.Outage
+}
+
+// The planned outage waits for its list: what is short, who is not booked, light and the day itself. The supervisor lets go in writing what
+// may be let go, for that alone, and the pack prints it.
+func TestThePlannedOutageWaitsForItsList(t *testing.T) {
+	for _, ref := range []string{"PW-2054", "PW-2038"} {
+		t.Run(ref, func(t *testing.T) {
+			w := serve(t)
+			c, jana := w.as("tobias"), w.as("jana")
+			v := c.job(ref)
+			id := v.Id
+			var isolate string
+			for _, task := range v.View.Tasks {
+				if task.ID == "outage-isolate" {
+					isolate = task.Closed
+					require.NotNil(t, task.ClosedAt)
+					assert.Equal(t, working.OutageLeaf, task.ClosedAt.Leaf)
+				}
+			}
+			assert.Contains(t, isolate, "Before the cut")
+			c.held(id, ticks("outage-isolate", true), 409, "Before the cut")
+			open := func() (out []outage.Item) {
+				for _, i := range c.dayOf(id).Checks {
+					if i.Open() {
+						out = append(out, i)
+					}
+				}
+				return out
+			}
+			require.NotEmpty(t, open())
+			jana.held(id, put{"kind": "release", "subject": "cutoff:parts", "note": "counted"}, 403, "supervisor")
+			c.held(id, put{"kind": "release", "subject": "cutoff:ghost", "note": "x"}, 422, "subject")
+			c.held(id, put{"kind": "release", "subject": "cutoff:parts", "note": ""}, 422, "note")
+			// The facts that are facts.
+			yes, no := true, false
+			now := c.job(ref)
+			o := now.View.Job.Outage
+			o.Day = time.Now().Format(time.DateOnly)
+			o.Inspector = install.Booking{Needed: &yes, Who: "Ada Finch", On: "2020-01-01"}
+			o.LightReady, o.DarkReady, o.NoTemporary, o.Temporary, o.NoTails, o.Crew, o.Latitude = &no, &yes, true, nil, true, 4, nil
+			o.BookedOn, o.BookedFor, o.Weather = o.Day, "", install.Weather{}
+			for _, b := range c.dayOf(id).Beside {
+				o.OnSite = append(o.OnSite, b.ID)
+			}
+			require.Equal(t, 200, c.part(now, "outage", o).status)
+			state := map[outage.ItemID]bool{}
+			for _, i := range open() {
+				state[i.ID] = true
+			}
+			assert.True(t, state[outage.ItemInspector], "booked for another day")
+			assert.True(t, state[outage.ItemLight])
+			assert.False(t, state[outage.ItemBeside])
+			c.held(id, put{"kind": "release", "subject": "cutoff:light", "note": "lamps"}, 409, "Nobody lets this go")
+			o.LightReady, o.Inspector.Needed, o.Start = &yes, &no, "07:00"
+			require.Equal(t, 200, c.part(c.job(ref), "outage", o).status)
+			for _, i := range open() {
+				if i.May {
+					c.made(id, put{"kind": "release", "subject": "cutoff:" + string(i.ID), "note": "looked at it with Jana: " + string(i.ID)})
+				}
+			}
+			for _, i := range open() {
+				assert.NotContains(t, []outage.ItemID{outage.ItemParts, outage.ItemFirstFix, outage.ItemBeside}, i.ID, i.Says())
+			}
+			assert.Contains(t, c.pdf("/api/jobs/"+id+"/pack"), "looked at it with Jana: first-fix")
+			// It was let go for what stood there then: of anything else it is none.
+			var done string
+			for _, task := range c.job(ref).View.Tasks {
+				if task.Stage == install.FirstFix && !task.Done && task.Closed == "" && task.Others == "" && !task.Photo {
+					done = task.ID
+				}
+			}
+			if done != "" {
+				c.made(id, ticks(done, true))
+				state := c.dayOf(id)
+				assert.True(t, state.Item(outage.ItemFirstFix).Open())
+			}
+		})
+	}
+}
+
+// A danger may be left as it is by whoever decides it, and the notice of it is never: it is signed or witnessed, it stands on the pack, and what
+// it endangers is not put into service by us.
+func TestADangerIsRefusedOnlyWithNotice(t *testing.T) {
+	w := serve(t)
+	c, remy := w.as("tobias"), w.as("remy")
+	const ref = "PW-2037"
+	v := c.job(ref)
+	id, k := v.Id, v.View.Job.Circuits[0].ID
+	v = remy.made(id, put{"kind": "observation", "subject": "live-exposed", "path": "C1", "evidence": "seen", "circuit": k, "note": "bare end in the loft"})
+	finding := v.View.Job.Records[len(v.View.Job.Records)-1].ID
+	holds := func() string {
+		out := []string{}
+		for _, h := range c.job(ref).View.State.Holds {
+			out = append(out, string(h.Stage)+": "+h.What)
+		}
+		return strings.Join(out, "\n")
+	}
+	waits := func() string {
+		out := []string{}
+		for _, x := range c.job(ref).View.Tests.Waits() {
+			out = append(out, x.Why)
+		}
+		return strings.Join(out, "\n")
+	}
+	assert.Contains(t, waits(), "A danger that is not made safe: A live part can be touched")
+	remy.held(id, put{"kind": "observation", "subject": "live-exposed", "path": "C1", "evidence": "seen", "note": "gone", "supersedes": finding, "done": true},
+		409, "not taken back")
+	remy.held(id, put{"kind": "observation", "subject": "live-exposed", "path": "C3", "evidence": "seen", "note": "not so bad", "supersedes": finding},
+		403, "no danger after all")
+	c.held(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ms Ley", "note": "no money"}, 422, "signed")
+	c.made(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ms Ley", "note": "no money", "signed": true})
+	assert.Contains(t, holds(), "survey: the notice of a dangerous condition: A live part can be touched")
+	c.held(id, put{"kind": "finding-step", "subject": finding, "path": "notice", "person": "Ms Ley"}, 422, "witness")
+	c.made(id, put{"kind": "finding-step", "subject": finding, "path": "notice", "person": "Ms Ley", "witness": "Remy Aust"})
+	assert.NotContains(t, holds(), "A live part can be touched", "the job goes on elsewhere")
+	assert.Contains(t, waits(), "we do not put it into service: A live part can be touched")
+	pack := c.pdf("/api/jobs/" + id + "/pack")
+	for _, says := range []string{"no money", "signed", "Notice of a dangerous condition", "witness: Remy Aust"} {
+		assert.Contains(t, pack, says)
+	}
+	c.held(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "capped"}, 422, "person")
+	c.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "capped", "person": "Ms Ley"})
+	assert.NotContains(t, waits(), "A live part can be touched")
+}
+
+// Damage at the equipment of the operator is reported, with what was seen and the supply number, and tracked until it is closed; nobody declines it.
+func TestDamageAtTheOperatorsEquipmentIsReported(t *testing.T) {
+	w := serve(t)
+	c, dot := w.as("tobias"), w.as("dot")
+	const ref = "PW-2044"
+	v := c.job(ref)
+	id := v.Id
+	v = c.made(id, put{"kind": "observation", "subject": "intake-damage", "path": "C1", "evidence": "seen", "place": "cut-out", "note": "lid cracked through"})
+	finding := v.View.Job.Records[len(v.View.Job.Records)-1].ID
+	photo := c.do("POST", "/api/jobs/"+id+"/photos?subject="+finding, string(pngOf(20, 20)), "Content-Type", "image/png")
+	require.Equal(t, 200, photo.status, photo.text)
+	holds := func() string {
+		out := []string{}
+		for _, h := range c.job(ref).View.State.Holds {
+			out = append(out, string(h.Stage)+": "+h.What)
+		}
+		return strings.Join(out, "\n")
+	}
+	assert.Contains(t, holds(), "survey: the report to the operator: Damage at the operator's equipment, cut-out")
+	for _, path := range []string{"declined", "later"} {
+		dot.held(id, put{"kind": "decision", "subject": finding, "path": path, "person": "Mr Roake", "note": "no", "signed": true}, 409, "reported to them")
+	}
+	var sheet struct {
+		Letters []desk.Letter `json:"letters"`
+	}
+	c.do("GET", "/api/jobs/"+id+"/desk", nil).into(t, &sheet)
+	said := ""
+	for _, l := range sheet.Letters {
+		if l.Kind == "damage" {
+			for _, f := range l.Facts {
+				said += f.Name + ": " + f.Value + "\n"
+			}
+		}
+	}
+	for _, fact := range []string{"lid cracked through", "class C1", "1 photos are kept", "cut-out"} {
+		assert.Contains(t, said, fact)
+	}
+	assert.NotContains(t, said, "Telephone", "a danger waits for no telephone number")
+	c.held(id, put{"kind": "finding-step", "subject": finding, "path": "mended", "note": "new lid"}, 409, "not reported")
+	dot.held(id, put{"kind": "finding-step", "subject": finding, "path": "reported", "person": "fault desk"}, 422, "called")
+	dot.made(id, put{"kind": "finding-step", "subject": finding, "path": "reported", "person": "fault desk", "called": "2026-05-04T09:30", "reference": "F 7-114"})
+	assert.NotContains(t, holds(), "the report to the operator")
+	assert.Contains(t, holds(), "handover: reported to the operator and not closed: Damage at the operator's equipment")
+	c.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked", "person": "Mr Roake"})
+	c.made(id, put{"kind": "finding-step", "subject": finding, "path": "mended", "note": "operator put a new cut-out in, F 7-114"})
+	assert.NotContains(t, holds(), "Damage at the operator's equipment")
+	other := c.made(id, put{"kind": "observation", "subject": "open-way", "path": "C2", "evidence": "seen", "note": "one"})
+	c.held(id, put{"kind": "finding-step", "subject": other.View.Job.Records[len(other.View.Job.Records)-1].ID, "path": "reported", "person": "x",
+		"called": "2026-05-04T09:30"}, 409, "nothing of it to report")
+}
+
+// A finding that is accepted is work of the job with its parts; its step, ticked, says that it is mended.
+func TestAnAcceptedFindingIsWorkAndParts(t *testing.T) {
+	c := serve(t).as("tobias")
+	const ref = "PW-2044"
+	v := c.job(ref)
+	id := v.Id
+	v = c.made(id, put{"kind": "observation", "subject": "label-missing", "path": "C3", "evidence": "seen", "place": "Board A", "note": "no chart"})
+	finding := v.View.Job.Records[len(v.View.Job.Records)-1].ID
+	step := "mend-" + finding
+	for _, task := range v.View.Tasks {
+		assert.NotEqual(t, step, task.ID, "nothing is agreed yet")
+	}
+	v = c.made(id, put{"kind": "decision", "subject": finding, "path": "accepted", "person": "Mr Roake"})
+	assert.Contains(t, taskOf(t, v, step).Title, "Trace and label the circuits")
+	ordered := false
+	for _, l := range v.View.Take.Lines {
+		ordered = ordered || strings.HasSuffix(l.Key, "work:label") && l.Short == 1 && l.Price != nil
+	}
+	assert.True(t, ordered)
+	v = c.made(id, put{"kind": "observation", "subject": "label-missing", "path": "C3", "evidence": "seen", "place": "Board A", "note": "no chart at all",
+		"supersedes": finding})
+	assert.False(t, taskOf(t, v, step).Done, "a correction keeps the step")
+	by := ticks(step, true)
+	by["note"] = "traced, chart in the lid"
+	c.made(id, by)
+	var sheet api.CaseSheet
+	c.do("GET", "/api/jobs/"+id+"/case", nil).into(t, &sheet)
+	mended := ""
+	for _, s := range sheet.Case.Sections {
+		for _, f := range s.Findings {
+			if f.Kind == "label-missing" {
+				mended = f.Mended
+			}
+		}
+	}
+	assert.Contains(t, mended, "traced, chart in the lid (Tobias Marrick")
+}

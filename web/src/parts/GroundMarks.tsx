@@ -1,0 +1,37 @@
+import type { Of } from '../api/client';
+import { useOutdoor } from '../api/job';
+import type { Part } from '../api/part';
+import { say } from '../words/words';
+import { CheckList } from './CheckList';
+import { DateBox } from './DateBox';
+import { TextBox } from './fields';
+import { Caution, Fields, Heading } from './layout';
+
+interface GroundMarksProps<T> {
+  job: string;
+  part: Part<T>;
+  path: string;
+  of: (c: Of<'Check'>) => boolean;
+  open: (c: Of<'Check'>) => void;
+  opened?: string;
+}
+
+/** What must stand of other services before the ground is broken here, with its checks. Nothing where the ground is not. */
+export function GroundMarks<T>({ job, part: given, path, of, open, opened }: GroundMarksProps<T>) {
+  const checks = (useOutdoor(job).data?.ground ?? []).filter(of);
+  const part: Part = given; // the paths of the marks are not of the part's own type
+  if (checks.length === 0) return null;
+  return (
+    <div data-ground-marks>
+      <Heading>{say('Before the ground is broken')}</Heading>
+      <Caution>{say('Other services are located and marked before the first spade; near them one digs by hand.')}</Caution>
+      <Fields above="s">
+        <TextBox part={part} path={`${path}.located`} label={say('Request to locate services, reference')} />
+        <DateBox part={part} path={`${path}.locatedTo`} label={say('Marks hold until')} />
+        <TextBox part={part} path={`${path}.dugBy`} label={say('Dug by')} />
+        <TextBox part={part} path={`${path}.liable`} label={say('Liable for damage to services')} />
+      </Fields>
+      <CheckList checks={checks} onOpen={open} opened={opened} />
+    </div>
+  );
+}
