@@ -90,12 +90,14 @@ func TestTheTrenchOfACircuitIsLocated(t *testing.T) {
 			ground = method
 		}
 	}
+	k.Route.Marks = install.Marks{}
 	k.Route.Segments = append(k.Route.Segments, install.Segment{Place: "yard", LengthM: 6, Basis: install.Measured, Method: ground, AmbientC: 15, Grouped: 1})
 	a := c.part(v, "circuits/"+k.ID, k)
 	require.Equal(t, 200, a.status, a.text)
 	v = c.job(ref)
 	c.made(v.Id, ticks(k.ID+"-mark", true))
 	trench := k.ID + "-trench"
+	c.made(v.Id, ticks(trench, false)) // it is not dug after all
 	c.held(v.Id, ticks(trench, true), 409, "No request to locate other services")
 	assert.Equal(t, k.ID, taskOf(t, c.job(ref), trench).ClosedAt.Circuit)
 	k.Route.Marks = install.Marks{Located: "41-7", LocatedTo: time.Now().AddDate(0, 0, 9).Format(time.DateOnly), DugBy: "Marsh Diggers", Liable: "Marsh Diggers"}
@@ -298,9 +300,9 @@ func TestADangerIsRefusedOnlyWithNotice(t *testing.T) {
 		return strings.Join(out, "\n")
 	}
 	assert.Contains(t, waits(), "A danger that is not made safe: A live part can be touched")
-	remy.held(id, put{"kind": "observation", "subject": "live-exposed", "path": "C1", "evidence": "seen", "note": "gone", "supersedes": finding, "done": true},
+	remy.held(id, put{"kind": "observation", "subject": "live-exposed", "path": "C1", "evidence": "seen", "circuit": k, "note": "gone", "supersedes": finding, "done": true},
 		409, "not taken back")
-	remy.held(id, put{"kind": "observation", "subject": "live-exposed", "path": "C3", "evidence": "seen", "note": "not so bad", "supersedes": finding},
+	remy.held(id, put{"kind": "observation", "subject": "live-exposed", "path": "C3", "evidence": "seen", "circuit": k, "note": "not so bad", "supersedes": finding},
 		403, "no danger after all")
 	c.held(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ms Ley", "note": "no money"}, 422, "signed")
 	c.made(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ms Ley", "note": "no money", "signed": true})

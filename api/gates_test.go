@@ -405,8 +405,8 @@ func TestADangerHoldsUntilItIsFollowedUp(t *testing.T) {
 	v := tobias.job("PW-2046")
 	id := v.Id
 	require.NotEqual(t, install.Survey, v.View.State.Stage)
-	v = remy.made(id, put{"kind": "observation", "subject": "intake-damage", "path": "C1", "evidence": "seen",
-		"note": "the cut-out is cracked through"})
+	v = remy.made(id, put{"kind": "observation", "subject": "overheated", "path": "C1", "evidence": "seen",
+		"note": "the neutral bar is brown"})
 	finding := v.View.Job.Records[len(v.View.Job.Records)-1].ID
 	holds := func() (out []string) {
 		for _, h := range tobias.job("PW-2046").View.State.Holds {
@@ -417,23 +417,23 @@ func TestADangerHoldsUntilItIsFollowedUp(t *testing.T) {
 		return out
 	}
 	assert.Equal(t, install.Survey, v.View.State.Stage, "it is held where it stands")
-	assert.Contains(t, holds(), "survey: danger, nobody told: Damage at the operator's equipment")
+	assert.Contains(t, holds(), "survey: danger, nobody told: Signs of heat at a connection")
 	dot.held(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ottilie Brandreth"}, 422, "note")
 	dot.held(id, put{"kind": "finding-step", "subject": finding, "path": "told", "note": "rang"}, 422, "person")
 	dot.made(id, put{"kind": "finding-step", "subject": finding, "path": "told",
-		"person": "Tarrow Vale Networks, fault desk", "note": "rang, reference 7-114"})
-	remy.held(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "taped"}, 403,
+		"person": "Ottilie Brandreth", "note": "in the hall, at once"})
+	remy.held(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "taped", "person": "Ottilie Brandreth"}, 403,
 		"authorised to clear what holds the work")
-	assert.Contains(t, holds(), "survey: danger, not made safe: Damage at the operator's equipment")
-	v = tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked, notice up"})
+	assert.Contains(t, holds(), "survey: danger, not made safe: Signs of heat at a connection")
+	v = tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked, notice up", "person": "Ottilie Brandreth"})
 	assert.NotEqual(t, install.Survey, v.View.State.Stage)
-	assert.Contains(t, holds(), "handover: danger made safe but not rectified: Damage at the operator's equipment")
-	tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "mended", "note": "operator replaced the cut-out"})
+	assert.Contains(t, holds(), "handover: danger made safe but not rectified: Signs of heat at a connection")
+	tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "mended", "note": "neutral bar renewed"})
 	assert.Empty(t, holds())
 	var sheet api.CaseSheet
 	tobias.do("GET", "/api/jobs/"+id+"/case", nil).into(t, &sheet)
 	require.Equal(t, 1, sheet.Case.Count, "it stays with what was done about it")
-	assert.Contains(t, sheet.Case.Sections[0].Findings[0].Mended, "operator replaced the cut-out (Tobias Marrick")
+	assert.Contains(t, sheet.Case.Sections[0].Findings[0].Mended, "neutral bar renewed (Tobias Marrick")
 }
 
 // Two findings that one board mends are priced once.

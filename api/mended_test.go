@@ -189,8 +189,8 @@ func TestTheWorksOutdoorsHold(t *testing.T) {
 	assert.Equal(t, working.Fail, checks["bends-yard"].Verdict, "four bends of 45° come on top")
 	now := c.job(ref)
 	fill := taskOf(t, now, "run-yard-halffill")
-	assert.Contains(t, fill.Closed, "Outdoor works: ")
-	c.held(id, ticks("run-yard-halffill", true), 409, "Outdoor works: ")
+	assert.Contains(t, fill.Closed, "Held by “")
+	c.held(id, ticks("run-yard-halffill", true), 409, "Held by “")
 	holds := []string{}
 	for _, h := range now.View.State.Holds {
 		holds = append(holds, string(h.Stage)+": "+h.What)

@@ -71,7 +71,7 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 		"evidence": "seen"})
 	assert.Contains(t, danger.View.Tests.MayEnergise(), "A danger that is not made safe")
 	last := danger.View.Job.Records[len(danger.View.Job.Records)-1].ID
-	v = jana.made(id, put{"kind": "finding-step", "subject": last, "path": "made-safe", "note": "taped and its breaker locked"})
+	v = jana.made(id, put{"kind": "finding-step", "subject": last, "path": "made-safe", "note": "taped and its breaker locked", "person": "Oda Brill"})
 	v = jana.made(id, put{"kind": "finding-step", "subject": last, "path": "told", "person": "Oda Brill", "note": "in the kitchen, at once"})
 	assert.Empty(t, v.View.Tests.MayEnergise())
 	assert.Len(t, v.View.Outcome.Because, 2)

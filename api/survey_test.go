@@ -186,7 +186,7 @@ func TestFindingsDecisionsAndWhoMay(t *testing.T) {
 
 	records := jana.job("PW-2044").View.Job.Records
 	id := records[len(records)-1].ID
-	decide := map[string]any{"kind": "decision", "subject": id, "path": "declined", "person": "Mr Roake", "note": "later"}
+	decide := map[string]any{"kind": "decision", "subject": id, "path": "declined", "person": "Mr Roake", "note": "later", "signed": true}
 	assert.Equal(t, 403, remy.do("POST", at, decide).status)
 	require.Equal(t, 200, dot.do("POST", at, decide).status)
 	note["supersedes"], note["note"] = id, "bare, and cut"

@@ -376,6 +376,7 @@ func (b *builder) surge() error {
 func (b *builder) testing() error {
 	c := charger("carport post", 10, 7, along("utility to outer wall", 3.2, "C", install.Measured),
 		along("buried to the carport", 14, "D", install.Measured), along("carport post", 1.6, "C", install.Measured))
+	c.Route.Marks = install.Marks{Located: "TV-L 5127", LocatedTo: inDays(-2), DugBy: "our crew", Liable: "our crew"}
 	job := install.Job{Ref: "PW-2037", Title: "Charge point at the carport", Kind: install.EVCharger,
 		Site: install.Site{Customer: "Hedda Lorne", Address: "41 Kiln Rise", Town: "Tarrowick",
 			Premises: "owner-occupied", Access: "Dog: ring first"},

@@ -71,6 +71,7 @@ func (b *builder) ferry() error {
 		drawn("c10", "distribution", "Feed to the sail loft", 8, func(c *install.Circuit) {
 			c.Out = install.Out{Building: true, Choice: "export", Metalwork: &yes,
 				Reason: "the slip rails are bonded through the third core, 10 mm²"}
+			c.Route.Marks = install.Marks{Located: "TV-L 5330", LocatedTo: inDays(20), DugBy: "Marsh & Sons, diggers", Liable: "Marsh & Sons, diggers"}
 		}, along("cellar", 5, "C", m), along("under the yard", 21, "D", m)),
 		drawn("c11", "sockets-20", "Sail loft sockets", 1, loft(hidden(34, 5)), along("sail loft wall", 16, "C", m)),
 		drawn("c12", "lighting-6", "Sail loft lights", 2,

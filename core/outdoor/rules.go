@@ -19,6 +19,10 @@ var (
 	cappedRule = hidden(ofRun("capped", words.Key("Ends capped"), rulebook.HoldsFill))
 	locateRule = known(ofRun("locate", words.Key("Other services located"), []working.Act{working.ToDig}), working.ToDig)
 	pastRule   = hidden(ofRun("past", words.Key("The way past what was found"), rulebook.HoldsRun))
+	// The same of what is dug for a circuit, on its own sheet.
+	cableLocateRule = ofCable(locateRule, "cable-locate")
+	cableLiableRule = ofCable(liableRule, "cable-liable")
+
 	liableRule = known(ofRun("liable", words.Key("Who is liable for damage to services"), []working.Act{working.ToDig}), working.ToDig)
 )
 
@@ -34,6 +38,11 @@ func known(r working.Rule, by ...working.Act) working.Rule {
 	return r
 }
 
+func ofCable(r working.Rule, id working.RuleID) working.Rule {
+	r.ID, r.Scope, r.Sheet, r.Leaf = id, working.OfCircuit, working.CircuitsSheet, ""
+	return r
+}
+
 func ofRun(id working.RuleID, title words.Key, holds []working.Act) working.Rule {
 	return working.Rule{ID: id, Title: string(title), Scope: working.OfRun, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf,
 		Who: working.Crew, Holds: holds}
@@ -41,5 +50,6 @@ func ofRun(id working.RuleID, title words.Key, holds []working.Act) working.Rule
 
 // Rules lists the rules of the works outdoors.
 func Rules() []*working.Rule {
-	return []*working.Rule{&coverRule, &dugRule, &ribbonRule, &bendsRule, &radiusRule, &riserRule, &stringRule, &cappedRule, &locateRule, &pastRule, &liableRule}
+	return []*working.Rule{&coverRule, &dugRule, &ribbonRule, &bendsRule, &radiusRule, &riserRule, &stringRule, &cappedRule, &locateRule, &pastRule, &liableRule,
+		&cableLocateRule, &cableLiableRule}
 }
