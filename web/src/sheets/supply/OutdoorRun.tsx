@@ -228,7 +228,7 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
             label: say('Decided'),
             kind: 'choice',
             width: 110,
-            options: [{ id: '', name: say('not yet') }, ...choices(['around', 'under', 'over', 'break out'])],
+            options: [{ id: '', name: say('not yet') }, ...choices(worked.passings[0]?.ways.map((w) => w.option))],
           },
           { key: 'by', label: say('By'), width: 110 },
         ]}

@@ -80,9 +80,20 @@ describe('the case for the work', () => {
     expect(screen.getByText('not decided')).toBeTruthy();
     fireEvent.click(screen.getByText('Declines'));
     fireEvent.change(screen.getByLabelText('Reason, in their words'), { target: { value: 'too dear' } });
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Save the decision' }).disabled).toBe(true); // neither signed nor witnessed
+    fireEvent.change(screen.getByLabelText('Or who saw it'), { target: { value: 'Remy' } });
+    fireEvent.click(screen.getByLabelText('C has signed it'));
     fireEvent.click(screen.getByText('Save the decision'));
     await waitFor(() =>
-      expect(sent.at(-1)?.body).toMatchObject({ kind: 'decision', subject: 'o1', path: 'declined', person: 'C', note: 'too dear' }),
+      expect(sent.at(-1)?.body).toMatchObject({
+        kind: 'decision',
+        subject: 'o1',
+        path: 'declined',
+        person: 'C',
+        note: 'too dear',
+        signed: true,
+        witness: '',
+      }),
     );
   });
 
