@@ -408,3 +408,130 @@ func TestAnAcceptedFindingIsWorkAndParts(t *testing.T) {
 	}
 	assert.Contains(t, mended, "traced, chart in the lid (Tobias Marrick")
 }
+
+// makes gives a job a circuit of a use under the id c1.
+func (c *client) makes(v api.JobView, use install.Use) {
+	c.Helper()
+	k := c.template(v.View.Job.Practice, use)
+	k.ID = "c1"
+	a := c.part(v, "circuits/c1", k)
+	require.Equal(c.T, 200, a.status, a.text)
+}
+
+// Asbestos that is not cleared holds whatever touches the element, at whatever stage, and each route through its room; nothing elsewhere.
+func TestAsbestosHoldsWhateverTouchesIt(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.walked("PW-9301", "iec230", "PW-2044", "hall: 2 double socket\nattic: double socket, light\nstore: light")
+	id := v.Id
+	c.makes(v, "ring")
+	v = c.read(id)
+	attic, hall, store := roomOf(v, "attic").ID, roomOf(v, "hall").ID, roomOf(v, "store").ID
+	// The store is reached through the attic.
+	room := *v.View.Job.RoomByID(store)
+	room.From = attic
+	require.Equal(t, 200, c.part(v, "rooms/"+store, room).status)
+	c.placeAll(id, func(name string) string { return "c1" })
+	v = c.read(id)
+	found := v.View.Job.Found
+	found.Hazards = []install.Hazard{{Kind: install.SuspectedAsbestos, Place: "textured ceiling", Room: attic}}
+	require.Equal(t, 200, c.part(v, "found", found).status)
+	v = c.read(id)
+	for _, step := range []string{attic + "-boxes", attic + "-fit", "c1-cable"} {
+		task := taskOf(t, v, step)
+		assert.Contains(t, task.Closed, "textured ceiling", step)
+		require.NotNil(t, task.ClosedAt, step)
+		assert.Equal(t, working.FoundLeaf, task.ClosedAt.Leaf)
+	}
+	assert.NotContains(t, taskOf(t, v, hall+"-boxes").Closed, "textured ceiling")
+	v.View.Job.Found.Hazards[0].Clear, v.View.Job.Found.Hazards[0].How = true, "sample 14 clear"
+	require.Equal(t, 200, c.part(v, "found", v.View.Job.Found).status)
+	assert.NotContains(t, taskOf(t, c.read(id), "c1-cable").Closed, "textured ceiling")
+}
+
+// A meter counts as set once its reading and seal are noted; the serial of the one that was found stays. A sealed enclosure gives no step until
+// it may be opened, by a reference and a day.
+func TestTheMeterAndTheSealAreNoted(t *testing.T) {
+	c := serve(t).as("tobias")
+	const ref = "PW-2054"
+	v := c.job(ref)
+	id := v.Id
+	by := ticks("service-meter", true)
+	by["note"] = "rang the utility"
+	assert.Contains(t, taskOf(t, v, "service-meter").Closed, "does not say yet when the meter was set")
+	c.held(id, by, 409, "does not say yet when the meter was set")
+	supply := v.View.Job.Supply
+	was := supply.MeterSerial
+	supply.Meter = install.MeterSet{On: "2026-05-04", Serial: "M 2", Out: "10442", Reading: "3", Seal: "S 9"}
+	require.Equal(t, 200, c.part(v, "supply", supply).status)
+	v = c.job(ref)
+	assert.NotContains(t, taskOf(t, v, "service-meter").Closed, "meter was set")
+	assert.Equal(t, was, v.View.Job.Supply.MeterSerial)
+	assert.Contains(t, c.pdf("/api/jobs/"+id+"/pack"), "taken out at 10442")
+
+	// PW-2050 takes a joint apart in a panel that stays.
+	const sealed = "PW-2050"
+	v = c.job(sealed)
+	chain := v.View.Job.Chain
+	panel := chain.Enclosure("panel")
+	require.NotNil(t, panel)
+	panel.Sealed = install.SealWhole
+	require.Equal(t, 200, c.part(v, "chain", chain).status)
+	task := taskOf(t, c.job(sealed), "joint-panel")
+	assert.Contains(t, task.Closed, "is sealed, or not ours to open")
+	c.held(v.Id, ticks("joint-panel", true), 409, "is sealed")
+	panel.Unsealed = install.Unsealing{By: "utility, field crew", Reference: "U 4-118"}
+	require.Equal(t, 200, c.part(c.job(sealed), "chain", chain).status)
+	assert.Contains(t, taskOf(t, c.job(sealed), "joint-panel").Closed, "is sealed", "no day")
+	panel.Unsealed.On = "2026-05-04"
+	require.Equal(t, 200, c.part(c.job(sealed), "chain", chain).status)
+	assert.NotContains(t, taskOf(t, c.job(sealed), "joint-panel").Closed, "is sealed")
+}
+
+// Readings are taken point by point: the worst counts, once one names its point every point is read, and the holds and the pack say which.
+func TestTheWorstPointCounts(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.walked("PW-9302", "iec230", "PW-2044", "hall: 2 double socket\nstore: double socket")
+	id := v.Id
+	c.makes(v, "ring")
+	c.placeAll(id, func(string) string { return "c1" })
+	c.firstFix(c.read(id))
+	c.made(id, c.isolates(id))
+	v = c.read(id)
+	row := rowOf(t, v, "c1", "r1r2")
+	require.GreaterOrEqual(t, len(row.Points), 3)
+	read := func(n int, ohm float64) api.JobView {
+		r := reads("c1", "r1r2", "Ω", ohm)
+		r["box"] = row.Points[n].ID
+		return c.made(id, r)
+	}
+	bad := reads("c1", "r1r2", "Ω", 0.4)
+	bad["box"] = "ghost"
+	c.held(id, bad, 422, "reading.box")
+	for _, first := range []string{"ring-r1", "ring-rn", "ring-r2"} {
+		if f := rowOf(t, v, "c1", first); f.Expected == nil && f.Unit != "" {
+			c.made(id, reads("c1", first, "Ω", 0.5))
+		}
+	}
+	v = read(0, 0.31)
+	now := rowOf(t, v, "c1", "r1r2")
+	assert.Equal(t, working.Unknown, now.Verdict, "one point is not the circuit")
+	assert.Contains(t, now.Summary, "still to be read: "+row.Points[1].Name)
+	for n := 1; n < len(row.Points); n++ {
+		v = read(n, 0.3+0.01*float64(n))
+	}
+	worst := len(row.Points) - 1
+	now = rowOf(t, v, "c1", "r1r2")
+	assert.Equal(t, row.Points[worst].ID, now.Reading.Box)
+	assert.Contains(t, now.Summary, "The worst is at "+row.Points[worst].Name)
+	over := put{"kind": "reading", "subject": "r1r2", "circuit": "c1", "unit": "Ω", "overRange": true, "instrument": "MFT 1", "box": row.Points[1].ID}
+	v = c.made(id, over)
+	assert.Equal(t, working.Fail, rowOf(t, v, "c1", "r1r2").Verdict, "the worst counts, though another point is good")
+	failed := []string{}
+	for _, h := range v.View.State.Holds {
+		failed = append(failed, h.What)
+	}
+	assert.Contains(t, strings.Join(failed, "\n"), "failed at "+row.Points[1].Name)
+	pack := c.pdf("/api/jobs/" + id + "/pack")
+	assert.Contains(t, pack, "Point by point")
+	assert.Contains(t, pack, "the worst")
+}

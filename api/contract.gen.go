@@ -613,6 +613,9 @@ type Me struct {
 	Timezone string `json:"timezone"`
 }
 
+// MeterSet MeterSet is what is noted as a meter is set: its reading as it came out and as it went in, its seal, and its serial where it is another.
+type MeterSet = install.MeterSet
+
 // Misreading Misreading is a run of text that was not understood, or only by a guess.
 type Misreading = survey.Misreading
 
@@ -917,6 +920,9 @@ type PointKind struct {
 	Own      bool    `json:"own"`
 	Word     string  `json:"word"`
 }
+
+// PointRead PointRead is a point at which a test is read, with the reading that counts there; nil while there is none.
+type PointRead = proving.PointRead
 
 // PriceItem Item is one line of a company's price and hours list. Net price and hours are each for one Unit; High is the upper end of a price that is a range, 0 when it is none.
 type PriceItem = materials.Item
@@ -1342,6 +1348,9 @@ type Unanswered = plan.Unanswered
 
 // Unplaced Unplaced are alike points of a room that stand on no run of a circuit yet.
 type Unplaced = survey.Unplaced
+
+// Unsealing Unsealing is what lets somebody open a sealed enclosure: the operator's disconnection, their unsealing, or their word in writing.
+type Unsealing = install.Unsealing
 
 // UsualRod Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other.
 type UsualRod = rulebook.Rod

@@ -59,6 +59,7 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 	}
 	p.choose("electrodes.continuous", "yes") // what joins the two is asked too
 	p.Saved()
+	p.located("electrodes.marks")
 	p.leaf("found")
 	p.Has(`[data-check="supplemental-electrode"][data-verdict="pass"]`)
 	p.See("a lawful way to de-energize the service")

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -66,9 +67,14 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 			}
 		}
 	}
+	p.sheet(id, "supply")
+	p.leaf("outdoor")
+	p.located("electrodes.marks")
 	done("first-fix")
 	// The utility comes today, by the way that was chosen: until then nothing makes the service dead.
-	p.today(id)
+	p.sheet(id, "second-fix")
+	p.See("Before the cut:")
+	p.readyForTheCut(id)
 	p.sheet(id, "second-fix")
 	p.isolate("intake")
 	done("second-fix")
@@ -110,6 +116,13 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	p.Has("[data-tick]")
 	p.Eval(`[...document.querySelectorAll('[data-tick]')].map(e => e.dataset.tick)`, &steps)
 	require.Len(t, steps, 3)
+	p.See("does not say yet when the meter was set")
+	p.sheet(id, "supply")
+	p.date("meter.on", time.Now())
+	p.fill("meter.reading", "000 118")
+	p.fill("meter.seal", "S 77-104")
+	p.Saved()
+	p.sheet(id, "handover")
 	for _, step := range steps {
 		p.tick(step)
 	}

@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -303,6 +304,66 @@ func (p *person) today(id string) {
 			body: JSON.stringify({...v.view.job.outage, day, bookedOn: day})})).status
 	})()`, &status)
 	require.Equal(p.s.t, 200, status)
+}
+
+// located fills in what stands of other services before the ground is broken.
+func (p *person) located(path string) {
+	p.s.t.Helper()
+	p.fill(path+".located", "L 40-118")
+	p.date(path+".locatedTo", time.Now().AddDate(0, 0, 9))
+	p.fill(path+".dugBy", "our crew")
+	p.fill(path+".liable", "our crew")
+	p.Saved()
+}
+
+// date sets a field that takes a day.
+func (p *person) date(path string, day time.Time) {
+	p.s.t.Helper()
+	p.Has(`[data-path="` + path + `"]`)
+	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '`+day.Format(time.DateOnly)+`');
+		e.dispatchEvent(new Event('input', {bubbles: true})); e.focus(); e.blur() })(document.querySelector('[data-path="`+path+`"]'))`, nil)
+	p.Saved()
+}
+
+// readyForTheCut settles the list before the cut, and has the supervisor let go what is left and may be.
+func (p *person) readyForTheCut(id string) {
+	p.s.t.Helper()
+	p.today(id)
+	p.sheet(id, "supply")
+	p.leaf("outage")
+	p.fill("crew", "4")
+	p.choose("inspector.needed", "no")
+	p.choose("lightReady", "yes")
+	p.choose("noTemporary", "yes")
+	p.choose("noTails", "yes")
+	p.Saved()
+	if p.there(`[data-path="darkReady"]`) {
+		p.choose("darkReady", "yes")
+		p.Saved()
+	}
+	for p.there(`[data-beside] input:not(:checked)`) {
+		var name string
+		p.Eval(`document.querySelector('[data-beside] input:not(:checked)').name`, &name)
+		p.Click(`[data-beside] input[name="` + name + `"]`)
+		p.Has(`[data-beside] input[name="` + name + `"]:checked`)
+		p.Saved()
+	}
+	for p.there(`[data-before] button`) {
+		var item string
+		p.Eval(`document.querySelector('[data-before]:has(button)').dataset.before`, &item)
+		p.Press("Let it go", `[data-before="`+item+`"]`)
+		p.Type(`input[name="releaseWhy"]`, "looked at it on the spot: "+item)
+		p.Click(`[data-before="` + item + `"] button.MuiButton-contained`)
+		p.Has(`[data-before="` + item + `"][data-state="released"]`)
+	}
+	p.See("ready for the cut")
+}
+
+// there reports whether an element is on the page now.
+func (p *person) there(selector string) (yes bool) {
+	p.s.t.Helper()
+	p.Eval("!!document.querySelector(`"+selector+"`)", &yes)
+	return yes
 }
 
 // volts reads every pair of a place dead.

@@ -274,6 +274,10 @@ func (p *pack) origin(works *outdoor.Report) {
 		join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), p.words.Say("not recorded"))))
 	p.pair(upper(p.words.Say("the operator")),
 		join(", ", s.Operator, when(p.words.Say("supply number "), s.Number), when(p.words.Say("meter "), s.MeterSerial)))
+	if m := s.Meter; m.Noted() {
+		p.pair(p.words.Say("Meter, as set"), join(", ", m.On, when(p.words.Say("meter "), m.Serial), when(p.words.Say("taken out at "), m.Out),
+			when(p.words.Say("reading "), m.Reading), when(p.words.Say("seal "), m.Seal)))
+	}
 	d := p.v.Report.Demand
 	p.pair(p.words.Say("Maximum demand"), p.words.Say("%s before, %s with the work, on a "+
 		"supply of %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))

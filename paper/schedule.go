@@ -235,6 +235,32 @@ func (p *pack) readingSchedule() {
 			{p.words.Say("×1 ms"), 13}, {p.words.Say("×5 ms"), 13}, {p.words.Say("Button"), 14}, {p.words.Say("Remarks"), 48}}, rows)
 	}
 	p.restOfTests(func(r *proving.Row) bool { return r.Circuit == "" })
+	p.byPoint()
+}
+
+// byPoint lists what was read point by point: each with what it came to, the worst marked by the verdict of the test.
+func (p *pack) byPoint() {
+	rows := []row{}
+	for i := range p.v.Tests.Rows {
+		r := &p.v.Tests.Rows[i]
+		for _, at := range r.Points {
+			if at.Reading == nil {
+				continue
+			}
+			worst := ""
+			if r.Reading != nil && r.Reading.ID == at.Reading.ID {
+				worst = p.words.Say("the worst")
+			}
+			rows = append(rows, row{verdict: at.Verdict, cells: []string{p.v.Job.CircuitByID(r.Circuit).Name, r.Title, at.Name,
+				readingText(at.Reading, r.Unit), worst, join(", ", at.Reading.Instrument, at.Reading.By, p.at(at.Reading.At))}})
+		}
+	}
+	if len(rows) == 0 {
+		return
+	}
+	p.heading(p.words.Say("Point by point"))
+	p.table([]column{{p.words.Say("Circuit"), 40}, {p.words.Say("Test"), 52}, {p.words.Say("Point"), 46}, {p.words.Say("Reading"), 26},
+		{"", 24}, {p.words.Say("Instrument, by, when"), 56}}, rows)
 }
 
 // restOfTests lists readings one by one with what was expected and who read them.

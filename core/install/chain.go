@@ -47,6 +47,25 @@ type Enclosure struct {
 	Condition    string    `json:"condition" chars:"400"`
 	New          bool      `json:"new"`                      // the job puts it in
 	Outside      *bool     `json:"outside" seal:"omitempty"` // stands outdoors, in reach of anybody
+	// Unsealed is by what the seal may be broken, of one that is sealed.
+	Unsealed Unsealing `json:"unsealed" seal:"omitempty"`
+}
+
+// Unsealing is what lets somebody open a sealed enclosure: the operator's disconnection, their unsealing, or their word in writing.
+type Unsealing struct {
+	By        string `json:"by" chars:"120"`
+	Reference string `json:"reference" chars:"120"`
+	On        string `json:"on" shape:"date"`
+}
+
+// Given reports whether it was given.
+func (u *Unsealing) Given() bool {
+	return strings.TrimSpace(u.By) != "" && strings.TrimSpace(u.Reference) != "" && u.On != ""
+}
+
+// Shut reports whether nobody of ours opens the enclosure: it is sealed, or another's, and nothing in writing lets them.
+func (e *Enclosure) Shut() bool {
+	return !e.New && (e.Sealed == SealWhole || e.Owner == OwnerOperator || e.Owner == OwnerMeter) && !e.Unsealed.Given()
 }
 
 // FitStep is the step of the plan in which an enclosure that the job puts in is fitted.

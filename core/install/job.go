@@ -15,6 +15,7 @@ package install
 import (
 	"crypto/ed25519"
 	"slices"
+	"strings"
 	"time"
 
 	"arvelt/core/words"
@@ -208,6 +209,22 @@ type Supply struct {
 	MeterSerial string `json:"meterSerial" chars:"60"` // changes with the meter
 	Registered  string `json:"registered" chars:"240"` // address that the operator holds for the number
 	Condition   string `json:"condition" chars:"2000"`
+	// Meter is what was noted as the meter was put back or exchanged; MeterSerial stays that of the one that was found.
+	Meter MeterSet `json:"meter" seal:"omitempty"`
+}
+
+// MeterSet is what is noted as a meter is set: its reading as it came out and as it went in, its seal, and its serial where it is another.
+type MeterSet struct {
+	On      string `json:"on" shape:"date"`
+	Serial  string `json:"serial" chars:"60"` // empty where the same one was put back
+	Out     string `json:"out" chars:"40"`    // reading of the one that came out, as on its face
+	Reading string `json:"reading" chars:"40"`
+	Seal    string `json:"seal" chars:"40"`
+}
+
+// Noted reports whether all is noted that must be.
+func (m *MeterSet) Noted() bool {
+	return m.On != "" && strings.TrimSpace(m.Reading) != "" && strings.TrimSpace(m.Seal) != ""
 }
 
 // Bond is one main bonding conductor to an extraneous-conductive-part.

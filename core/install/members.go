@@ -63,7 +63,8 @@ type (
 	ReadingMembers struct {
 		Subject    string   `json:"subject" needed:"yes"` // the test
 		Circuit    string   `json:"circuit"`
-		Place      string   `json:"place"` // where along the circuit it was read
+		Box        string   `json:"box"`   // of the run at which it was read
+		Place      string   `json:"place"` // where along the circuit it was read, in words
 		Value      *float64 `json:"value"`
 		Unit       string   `json:"unit"`
 		OverRange  bool     `json:"overRange"`

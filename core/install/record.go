@@ -115,7 +115,8 @@ type Record struct {
 	Done       bool   `json:"done"` // tick done, loose end cleared
 	Note       string `json:"note" chars:"400"`
 
-	// Reading.
+	// Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said.
+	Box        string   `json:"box,omitempty" seal:"omitempty" chars:"40"`
 	Value      *float64 `json:"value"`
 	Unit       string   `json:"unit" chars:"400"`
 	OverRange  bool     `json:"overRange"`

@@ -284,6 +284,8 @@ var EvidenceKinds = []string{"measured", "seen", "told", "suspected"}
 type HazardKind struct {
 	Asks  words.Key
 	Stops bool
+	// Touched: it hurts whoever touches what it is in, at whatever stage: it stops second fix too, and each route through the place.
+	Touched bool
 }
 
 // The kinds of hazard.
@@ -299,13 +301,13 @@ const (
 
 // HazardKinds are the kinds of hazard.
 var HazardKinds = map[string]HazardKind{
-	SuspectedAsbestos: {words.Key("Nothing touches it and nothing is fixed to it until a sample is clear."), true},
-	AbandonedCable:    {words.Key("It is treated as live until proved dead, then taped and labelled at both ends."), true},
-	StructuralMember:  {words.Key("No notch or hole outside the zones that the rule allows."), false},
-	HiddenPipe:        {words.Key("No hole until its place is known on both sides."), true},
-	UnsafeRoof:        {words.Key("No one steps on it; fixings go to walls and timber."), false},
-	Vermin:            {words.Key("Look for gnawed sheaths; measure insulation before anything is reused."), false},
-	OtherHazard:       {words.Key("Write what it asks for."), true},
+	SuspectedAsbestos: {words.Key("Nothing touches it and nothing is fixed to it until a sample is clear."), true, true},
+	AbandonedCable:    {words.Key("It is treated as live until proved dead, then taped and labelled at both ends."), true, false},
+	StructuralMember:  {words.Key("No notch or hole outside the zones that the rule allows."), false, false},
+	HiddenPipe:        {words.Key("No hole until its place is known on both sides."), true, false},
+	UnsafeRoof:        {words.Key("No one steps on it; fixings go to walls and timber."), false, false},
+	Vermin:            {words.Key("Look for gnawed sheaths; measure insulation before anything is reused."), false, false},
+	OtherHazard:       {words.Key("Write what it asks for."), true, false},
 }
 
 // HazardsAt lists the hazards that are not cleared and that work in a room may meet: in

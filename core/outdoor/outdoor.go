@@ -46,6 +46,8 @@ type Step struct {
 	Ours  bool          `json:"-"` // the electrical crew does it
 	// Service: the day of a change of the service has it as a step of its own.
 	Service bool `json:"-"`
+	// Meter: the meter is set in it.
+	Meter bool `json:"-"`
 	// Lacks says what the run does not say yet of what the step does: it is not done while it does not.
 	Lacks string `json:"-"`
 }
@@ -627,7 +629,7 @@ func Steps(w *words.Catalogue, run *install.Run, done map[string]bool) []Step {
 			Finds: w.Say(stepTable.Row(r).Finds),
 			Hours: math.Round((stepTable.Row(r).Hours+stepTable.Row(r).PerM*run.LengthM())*4) / 4, Waits: waits,
 			Stage: install.Stage(stepTable.Row(r).Stage), Act: working.Act(stepTable.Row(r).Act), Photo: name == photoStep,
-			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours}
+			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours, Meter: working.Act(stepTable.Row(r).Act) == working.ToService}
 		if yes := func(b *bool) bool { return b != nil && *b }; name == stringStep && !(yes(run.String) && yes(run.Capped)) {
 			s.Lacks = w.Say("The works outdoors do not say that the draw string is tied at both ends and the ends are capped: note it there.")
 		}

@@ -278,6 +278,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		tasks := meets(w, job.Found.HazardsAt(nil), circuitTasks(job, by, k, list))
+		tasks = passes(w, job, k, tasks)
 		if !k.State.Out() { // what leaves is parted under an isolation of its own
 			tasks = warned(w, abandoned, tasks)
 		}
@@ -296,7 +297,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 		out = append(out, mends(job, &by.Agreed[i], list))
 	}
 	for i := range job.Outdoor.Runs {
-		out = append(out, runTasks(w, &job.Outdoor.Runs[i], job.Kind == install.SupplyUpgrade)...)
+		out = append(out, runTasks(job, &job.Outdoor.Runs[i], job.Kind == install.SupplyUpgrade)...)
 	}
 	if n := len(job.Outdoor.Electrodes.Rods); n > 0 {
 		out = append(out, Task{ID: "rods", Kind: install.DiggingStep, Stage: install.FirstFix, Crew: 1, Hours: float64(n) * hours(list, "rod"),
@@ -387,19 +388,47 @@ func warned(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
 func meets(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
 	for i := range tasks {
 		t := &tasks[i]
-		if t.Stage != install.FirstFix {
-			continue
-		}
 		for _, h := range hazards {
-			kind := install.HazardKinds[h.Kind]
-			says := w.Say("Hazard not cleared: %s, %s. %s", h.Kind, h.Place, w.Say(string(kind.Asks)))
-			if h.Kind == "other" && h.Note != "" {
-				says = w.Say("Hazard not cleared: %s. %s", h.Place, h.Note)
+			if kind := install.HazardKinds[h.Kind]; t.Stage == install.FirstFix || t.Stage == install.SecondFix && kind.Touched {
+				t.meet(w, &h, kind)
 			}
-			if kind.Stops && t.stopped == "" {
-				t.stopped, t.stoppedAt = says, &At{Sheet: working.SurveySheet, Leaf: working.FoundLeaf}
-			} else {
-				t.Caution = strings.TrimSpace(t.Caution + " " + says)
+		}
+	}
+	return tasks
+}
+
+// meet tells a step of a hazard, and stops it where the hazard does.
+func (t *Task) meet(w *words.Catalogue, h *install.Hazard, kind install.HazardKind) {
+	says := w.Say("Hazard not cleared: %s, %s. %s", h.Kind, h.Place, w.Say(string(kind.Asks)))
+	if h.Kind == install.OtherHazard && h.Note != "" {
+		says = w.Say("Hazard not cleared: %s. %s", h.Place, h.Note)
+	}
+	if kind.Stops && t.stopped == "" {
+		t.stopped, t.stoppedAt = says, &At{Sheet: working.SurveySheet, Leaf: working.FoundLeaf}
+	} else {
+		t.Caution = strings.TrimSpace(t.Caution + " " + says)
+	}
+}
+
+// passes stops what is marked, drilled and run of a circuit where its way leads through a room with a hazard that nobody may touch.
+func passes(w *words.Catalogue, job *install.Job, k *install.Circuit, tasks []Task) []Task {
+	if len(job.Found.Hazards) == 0 {
+		return tasks
+	}
+	seen := map[string]bool{}
+	for n := range k.Serves.Boxes {
+		for r := job.RoomByID(k.Serves.Boxes[n].Room); r != nil && !seen[r.ID]; r = job.RoomByID(r.From) {
+			seen[r.ID] = true
+			for _, h := range job.Found.HazardsAt(r) {
+				kind := install.HazardKinds[h.Kind]
+				if !kind.Touched || h.Room == "" && h.Floor == "" {
+					continue // what may be anywhere is told of all
+				}
+				for i := range tasks {
+					if t := &tasks[i]; t.Kind == install.DrillingStep || t.Kind == install.RunningStep || t.Kind == install.MarkingStep {
+						t.meet(w, &h, kind)
+					}
+				}
 			}
 		}
 	}
@@ -637,9 +666,26 @@ func own(job *install.Job, w *rulebook.Work) Task {
 	default:
 		dead = []string{isolate.BoardPlace(&job.Board)}
 	}
-	return Task{Dead: dead, ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Others: w.Who, Caution: w.Caution,
+	t := Task{Dead: dead, ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Others: w.Who, Caution: w.Caution,
 		Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "",
 		stopped: w.Closed, Photo: w.Photo, Kind: kindOf(w.Isolation, w.Photo)}
+	if w.Closed != "" {
+		t.stoppedAt = &At{Sheet: working.CircuitsSheet, Circuit: w.Circuit}
+	}
+	if e := job.Chain.Enclosure(w.At); e != nil && e.Shut() {
+		t.stopped = job.Words.Say("%s is sealed, or not ours to open: first the operator's disconnection, their unsealing or their word in writing, "+
+			"with its reference and date.", e.Name)
+		t.stoppedAt = &At{Sheet: working.SupplySheet, Leaf: working.ChainLeaf}
+	}
+	if w.Meter && !job.Supply.Meter.Noted() {
+		t.lacks, t.stoppedAt = meterLacks(job.Words), &At{Sheet: working.SupplySheet}
+	}
+	return t
+}
+
+// meterLacks says what is noted before a meter counts as set.
+func meterLacks(w *words.Catalogue) string {
+	return w.Say("The Supply sheet does not say yet when the meter was set, its reading and its seal: note them there.")
 }
 
 // kindOf is the kind of a step that is known by what it does.
@@ -655,8 +701,9 @@ func kindOf(opens, photo bool) install.StepKind {
 
 // runTasks are the steps of an outdoor run, each after the one before, with who
 // does it. On a change of the service its day energises and sets the meter, once.
-func runTasks(w *words.Catalogue, r *install.Run, service bool) []Task {
+func runTasks(job *install.Job, r *install.Run, service bool) []Task {
 	var out []Task
+	w := job.Words
 	after := []string{}
 	for _, s := range outdoor.Steps(w, r, nil) {
 		if service && s.Service { // the day of the outage has it
@@ -670,6 +717,9 @@ func runTasks(w *words.Catalogue, r *install.Run, service bool) []Task {
 		}
 		t.Crew += b2i(s.Act == working.ToPull)
 		t.Photo = s.Photo
+		if s.Meter && !job.Supply.Meter.Noted() {
+			t.lacks, t.stoppedAt = meterLacks(w), &At{Sheet: working.SupplySheet}
+		}
 		if !s.Ours {
 			t.Others = s.Who
 		}

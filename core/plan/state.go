@@ -189,7 +189,11 @@ func (s *standing) tests() {
 			if r.Answered {
 				continue
 			}
-			s.hold(install.Test, working.TestSheet, working.Crew, s.Job.Words.Say("%s%s failed", s.Job.Whose(r.Circuit), r.Title))
+			says := s.Job.Words.Say("%s%s failed", s.Job.Whose(r.Circuit), r.Title)
+			if at := r.At(); at != "" {
+				says = s.Job.Words.Say("%s%s failed at %s", s.Job.Whose(r.Circuit), r.Title, at)
+			}
+			s.hold(install.Test, working.TestSheet, working.Crew, says)
 			s.failed[working.TestSheet] = true
 		case working.Unknown:
 			s.hold(install.Test, working.TestSheet, working.Crew, s.Job.Whose(r.Circuit)+r.Title)

@@ -192,6 +192,8 @@ func allowReading(job *install.Job, who install.Person, r install.Record, tests 
 	switch {
 	case !fits && r.CouldNot == "":
 		return &NotYetError{w.Say("%s takes %s.", row.Title, takes)}
+	case r.Box != "" && !slices.ContainsFunc(tests[i].Points, func(p rulebook.TestPoint) bool { return p.ID == r.Box }):
+		return install.Errors{{Field: "reading.box", Value: r.Box, Accept: w.Say("a point of the run at which it is read, or nothing")}}
 	case r.TestV != 0 && !slices.Contains(row.TestV, r.TestV):
 		return install.Errors{{Field: "reading.testV", Value: fmt.Sprint(r.TestV),
 			Accept: w.Say("a test voltage of this test, one of %v V", row.TestV)}}

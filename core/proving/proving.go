@@ -75,6 +75,7 @@ type Row struct {
 	Expected *float64         `json:"expected"` // only beside a reading
 	TestV    []float64        `json:"testV"`    // the test voltages it may be read at, V; empty where there is no choice
 	Reading  *install.Record  `json:"reading"`  // the worst of those that count
+	Points   []PointRead      `json:"points"`   // the points at which it is read, with what was read there; empty where it has none of its own
 	Beside   []install.Record `json:"beside"`   // the others that count: at other points, newest first
 	Earlier  []install.Record `json:"earlier"`  // corrected, or older than the work; newest first
 	Closed   string           `json:"closed"`   // why it cannot be recorded now
@@ -86,6 +87,48 @@ type Row struct {
 	Ordered   *install.Record `json:"ordered"`
 
 	needed bool // before anything is energised
+}
+
+// PointRead is a point at which a test is read, with the reading that counts there; nil while there is none.
+type PointRead struct {
+	ID      string          `json:"id"`
+	Name    string          `json:"name"`
+	Reading *install.Record `json:"reading"`
+	Verdict working.Verdict `json:"verdict"`
+}
+
+// At is the name of the point of the reading that counts; empty where it names none.
+func (r *Row) At() string {
+	for i := range r.Points {
+		if r.Reading != nil && r.Points[i].ID == r.Reading.Box {
+			return r.Points[i].Name
+		}
+	}
+	return ""
+}
+
+// read notes a reading at its point: the worse of several, as they come.
+func (r *Row) read(t *rulebook.Test, of *install.Record, v working.Verdict) {
+	for i := range r.Points {
+		p := &r.Points[i]
+		if of.Box != "" && p.ID == of.Box && (p.Reading == nil || v.Worse(p.Verdict) || v == p.Verdict && t.Worse(of, p.Reading)) {
+			p.Reading, p.Verdict = of, v
+		}
+	}
+}
+
+// unread are the names of the points that were not read, of a test that was read at some of them by name.
+func (r *Row) unread() []string {
+	out := []string{}
+	for i := range r.Points {
+		if r.Points[i].Reading == nil {
+			out = append(out, r.Points[i].Name)
+		}
+	}
+	if len(out) == len(r.Points) {
+		return nil
+	}
+	return out
 }
 
 // Sheet is the test sheet.
@@ -275,7 +318,10 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo,
 		Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, AsksTemp: t.AsksTemp,
 		TestV:   append([]float64{}, t.TestV...),
-		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}}
+		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}, Points: []PointRead{}}
+	for _, p := range t.Points {
+		row.Points = append(row.Points, PointRead{ID: p.ID, Name: p.Name, Verdict: working.Unknown})
+	}
 	// What is read at the origin needs no reading before energising, but what follows
 	// from it once it was read.
 	row.needed = !t.Live && !t.Origin
@@ -303,6 +349,7 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 				says += " " + w.Say("Explained: %s.", strings.TrimSuffix(why[r.ID], "."))
 			}
 		}
+		row.read(t, r, verdict)
 		switch {
 		case worst == nil:
 			worst, row.Verdict, row.Summary, row.Explain = r, verdict, says, explain
@@ -317,6 +364,14 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 		return row
 	}
 	row.Reading, row.Expected = worst, t.Expected
+	if at := row.At(); at != "" {
+		row.Summary = w.Say("The worst is at %s. %s", at, row.Summary)
+	}
+	if open := row.unread(); len(open) > 0 && row.Verdict != working.Fail {
+		row.Verdict = working.Unknown
+		row.Summary = w.Say("Read at %d of %d points; still to be read: %s. %s", len(row.Points)-len(open), len(row.Points),
+			strings.Join(open[:min(3, len(open))], ", "), row.Summary)
+	}
 	if old := stale(job, t, worst, read, facts, on); old != "" {
 		row.Verdict, row.Summary, row.Explain = working.Unknown, old, false
 	}

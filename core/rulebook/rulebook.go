@@ -52,6 +52,9 @@ type Test struct {
 	OfSource bool
 	// Missing says what must be known before it can be read; empty when nothing is.
 	Missing string
+	// Points are those of its circuit at which it is read, in their order; empty where it has none of its own. Once a reading names one of
+	// them, it is read at every one.
+	Points []TestPoint
 	// TestV are the voltages that it may be read at, V; empty where there is no choice.
 	TestV []float64
 	// Possible refuses a figure that no installation can give, nil where any can.
@@ -60,6 +63,23 @@ type Test struct {
 	// where none must.
 	Explain func(install.Record) bool
 	Judge   func(install.Record) (working.Verdict, string)
+}
+
+// TestPoint is a point of a run at which something is read, by the id of its box.
+type TestPoint struct{ ID, Name string }
+
+// PointsOf are the points of a circuit's run at which something is read; none where there is one alone.
+func PointsOf(k *install.Circuit) []TestPoint {
+	out := []TestPoint{}
+	for i := range k.Serves.Boxes {
+		if b := &k.Serves.Boxes[i]; b.Device != install.NoDevice {
+			out = append(out, TestPoint{b.ID, b.Called()})
+		}
+	}
+	if len(out) < 2 {
+		return nil
+	}
+	return out
 }
 
 // Worse reports whether the figure of a is the worse of two: the lower insulation
@@ -111,6 +131,7 @@ type Work struct {
 	Isolation bool     // opens an enclosure
 	At        string   // enclosure of the chain that it finishes, by id; empty for none
 	Photo     bool     // a picture of it is what ticks it
+	Meter     bool     // it sets the meter, whose figures are noted
 	Closed    string   // why it cannot be ticked yet; empty when nothing of the model closes it
 	Day       bool     // of others, on the day of the outage: between the dead tests and energising
 }

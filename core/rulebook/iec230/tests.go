@@ -269,7 +269,7 @@ func (l *testList) dead(c *circuit) {
 	}
 	report := l.report.Circuit(c.k.ID)
 	k, sum := c.k, report.Summary
-	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(report.Run),
+	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(report.Run), Points: rulebook.PointsOf(k),
 		Judge:   func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) },
 		Explain: func(r install.Record) bool { return sum.R1R2Cold > 0 && differs(*r.Value, sum.R1R2Cold) }}
 	if sum.R1R2Cold > 0 {
@@ -376,6 +376,7 @@ func (l *testList) live(c *circuit) {
 	_, tempC := dropTable(k)
 	expected := l.loopExpected(c, sum)
 	zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω",
+		Points:   rulebook.PointsOf(k),
 		AsksTemp: zsReading.In(&c.Job.Schools) == readingCorrected,
 		Where:    "Where the user touches: the metal case where there is one; the highest reading counts.",
 		Possible: func(r install.Record) string { return l.impossible(c, *r.Value) },

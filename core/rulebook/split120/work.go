@@ -176,7 +176,7 @@ func serviceWork(job *install.Job) []rulebook.Work {
 		out = append(out, w)
 	}
 	return append(out, rulebook.Work{ID: "service-meter", Stage: install.Handover,
-		Title: "Meter back or exchanged: serial, reading and seal noted on the chain", Who: "metering crew", Hours: 0.1})
+		Title: "Meter back or exchanged: serial, reading and seal noted", Who: "metering crew", Hours: 0.1, Meter: true})
 }
 
 // reached reports whether what the job does at a box or ahead of it changes how it is protected.

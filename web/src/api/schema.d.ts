@@ -1951,6 +1951,8 @@ export interface components {
             torqueNm: components["schemas"]["Fact"];
             /** @description which instruction says so */
             torqueSheet: string;
+            /** @description Unsealed is by what the seal may be broken, of one that is sealed. */
+            unsealed: components["schemas"]["Unsealing"];
         };
         /** @description EnclosureKind is a kind of enclosure and its usual owner. */
         EnclosureKind: {
@@ -2756,6 +2758,16 @@ export interface components {
             starts: boolean;
             timezone: string;
         };
+        /** @description MeterSet is what is noted as a meter is set: its reading as it came out and as it went in, its seal, and its serial where it is another. */
+        MeterSet: {
+            on: string;
+            /** @description reading of the one that came out, as on its face */
+            out: string;
+            reading: string;
+            seal: string;
+            /** @description empty where the same one was put back */
+            serial: string;
+        };
         /** @description Misreading is a run of text that was not understood, or only by a guess. */
         Misreading: {
             /** @description read by a guess or kept as a note: nothing is held up */
@@ -2912,10 +2924,7 @@ export interface components {
             sent?: components["schemas"]["Sent"];
             /** @description task, test, loose end or circuit it is about */
             subject?: string;
-            /**
-             * Format: double
-             * @description Reading.
-             */
+            /** Format: double */
             value: number | null;
         };
         NewIsolation: {
@@ -3092,6 +3101,8 @@ export interface components {
         NewReading: {
             /** @description for tests answered by one of several patterns */
             answer?: string;
+            /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
+            box?: string;
             /** @description calibrated to, 2006-01-02 */
             calibrated?: string;
             circuit?: string;
@@ -3122,10 +3133,7 @@ export interface components {
              */
             testV?: number;
             unit?: string;
-            /**
-             * Format: double
-             * @description Reading.
-             */
+            /** Format: double */
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
@@ -3215,10 +3223,7 @@ export interface components {
             subject: string;
             supersedes?: string;
             unit?: string;
-            /**
-             * Format: double
-             * @description Reading.
-             */
+            /** Format: double */
             value?: number | null;
         };
         NewSwitchedOn: {
@@ -3887,6 +3892,13 @@ export interface components {
             own: boolean;
             word: string;
         };
+        /** @description PointRead is a point at which a test is read, with the reading that counts there; nil while there is none. */
+        PointRead: {
+            id: string;
+            name: string;
+            reading: components["schemas"]["Record"] | null;
+            verdict: components["schemas"]["Verdict"];
+        };
         /** @description Item is one line of a company's price and hours list. Net price and hours are each for one Unit; High is the upper end of a price that is a range, 0 when it is none. */
         PriceItem: {
             /** Format: double */
@@ -4129,6 +4141,8 @@ export interface components {
             authorised?: boolean;
             /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
             bare?: string[];
+            /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
+            box?: string;
             /** @description name of the person */
             by: string;
             /** @description calibrated to, 2006-01-02 */
@@ -4241,10 +4255,7 @@ export interface components {
              * @enum {string}
              */
             use?: "" | "test" | "service" | "restore";
-            /**
-             * Format: double
-             * @description Reading.
-             */
+            /** Format: double */
             value: number | null;
             walked?: string;
             /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
@@ -5137,6 +5148,8 @@ export interface components {
             /** @description 5 to 200; A */
             mainFuseA: components["schemas"]["Fact"];
             mainFuseType: string;
+            /** @description Meter is what was noted as the meter was put back or exchanged; MeterSerial stays that of the one that was found. */
+            meter: components["schemas"]["MeterSet"];
             /** @description changes with the meter */
             meterSerial: string;
             /** @description operator's neutral, for bonding on TN-C-S; 4 to 300; mm² */
@@ -5565,6 +5578,8 @@ export interface components {
             ordered: components["schemas"]["Record"] | null;
             /** @description one of which is answered; empty for a figure, or yes or no */
             patterns: string[];
+            /** @description the points at which it is read, with what was read there; empty where it has none of its own */
+            points: components["schemas"]["PointRead"][];
             /** @description the worst of those that count */
             reading: components["schemas"]["Record"] | null;
             summary: string;
@@ -5682,6 +5697,12 @@ export interface components {
             /** @description by id */
             room: string;
             roomName: string;
+        };
+        /** @description Unsealing is what lets somebody open a sealed enclosure: the operator's disconnection, their unsealing, or their word in writing. */
+        Unsealing: {
+            by: string;
+            on: string;
+            reference: string;
         };
         /** @description Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other. */
         UsualRod: {

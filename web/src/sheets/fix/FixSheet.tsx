@@ -51,7 +51,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
         }
         tables={[['tasks', say('Tasks')]]}
       />
-      <SiteHazards text={j.site.hazards} />
+      <SiteHazards j={j} />
       {tasks.some((t) => t.isolation) && <IsolationPanel job={job} />}
       <Steps>
         {tasks.map((t) => (

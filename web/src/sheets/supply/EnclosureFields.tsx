@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { type Of } from '../../api/client';
 import { useSheetAsks, useTerms } from '../../api/job';
 import { type Part } from '../../api/part';
+import { DateBox } from '../../parts/DateBox';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { Caution, Details, Fields, Heading, P, Quiet, Row, Section } from '../../parts/layout';
@@ -150,6 +151,13 @@ export function EnclosureFields({
         <Fields>
           <TextBox part={part} path={`${p}.mayOpen`} label={say('May open, where settled in writing')} />
           <TextBox part={part} path={`${p}.sealNo`} label={say('Seal number')} />
+          {(e.sealed === 'yes' || e.owner !== 'customer') && (
+            <>
+              <TextBox part={part} path={`${p}.unsealed.by`} label={say('Unsealed or allowed by')} />
+              <TextBox part={part} path={`${p}.unsealed.reference`} label={say('Reference of that')} />
+              <DateBox part={part} path={`${p}.unsealed.on`} label={say('Unsealed or allowed on')} />
+            </>
+          )}
           <ChoiceBox
             part={part}
             path={`${p}.lineAt`}

@@ -4,6 +4,7 @@ import type { Of } from '../../api/client';
 import { useCircuits, useSheetAsks, useSupply, useTerms } from '../../api/job';
 import { usePart } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
+import { DateBox } from '../../parts/DateBox';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../parts/fields';
 import { Block, Caution, Fields, Heading, Section } from '../../parts/layout';
@@ -140,6 +141,16 @@ function AsFound({ job, j, open, opened }: SheetProps) {
             label={say('Serial on the meter')}
             help={say('another number: it changes with the meter')}
           />
+          <DateBox part={part} path="meter.on" label={say('Meter set on')} />
+          <TextBox part={part} path="meter.out" label={say('Reading as it came out')} />
+          <TextBox
+            part={part}
+            path="meter.serial"
+            label={say('Serial of another meter')}
+            help={say('empty where the same one went back')}
+          />
+          <TextBox part={part} path="meter.reading" label={say('Reading as it went in')} />
+          <TextBox part={part} path="meter.seal" label={say('Seal on the meter')} />
           <TextBox
             part={part}
             path="registered"

@@ -23,5 +23,6 @@ export const freshEnclosure = (known: Pick<Of<'Enclosure'>, 'id' | 'kind' | 'nam
   new: false,
   enters: '',
   outside: null,
+  unsealed: { by: '', reference: '', on: '' },
   ...known,
 });

@@ -82,6 +82,8 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
   const [why, setWhy] = useState<string>();
   const [replaces, setReplaces] = useState(false);
   const [place, setPlace] = useState('');
+  // The next point that was not read yet; once one is named, all are read.
+  const [box, setBox] = useState(() => row.points.find((p) => !p.reading)?.id ?? '');
   const [reason, setReason] = useState('');
   const [testV, setTestV] = useState(() => row.testV[0] ?? 0);
   const known = company?.instruments.map((i) => ({ name: `${i.name} ${i.serial}`.trim(), calibrated: i.calibrated })) ?? [];
@@ -95,7 +97,8 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
         subject: row.id,
         circuit: row.circuit,
         unit: row.unit,
-        ...(row.reading ? (replaces ? { supersedes: row.reading.id, note: reason } : { place }) : { place }),
+        ...(row.points.length > 0 && { box: replaces ? (row.reading?.box ?? '') : box }),
+        ...(row.reading && replaces ? { supersedes: row.reading.id, note: reason } : { place }),
         ...r,
       },
       { onSuccess: onRecorded },
@@ -116,8 +119,17 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
       <Caution>{row.caution}</Caution>
       {row.closed && !keeps && <Wrong>{row.closed}</Wrong>}
       {record.error && <Wrong>{record.error.message}</Wrong>}
+      {row.points.length > 0 && !replaces && <PointChoice points={row.points} value={box} onChange={setBox} />}
       {row.reading && !row.reading.couldNot && (
-        <Again replaces={replaces} onReplaces={setReplaces} place={place} onPlace={setPlace} reason={reason} onReason={setReason} />
+        <Again
+          points={row.points.length > 0}
+          replaces={replaces}
+          onReplaces={setReplaces}
+          place={place}
+          onPlace={setPlace}
+          reason={reason}
+          onReason={setReason}
+        />
       )}
       {row.patterns.length > 0 ? (
         <Pair role="group" aria-label={say('What it showed')}>
@@ -254,7 +266,35 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
   );
 }
 
+/** Which point of the run it is read at: each once, the worst counts. */
+function PointChoice({ points, value, onChange }: { points: Of<'PointRead'>[]; value: string; onChange: (id: string) => void }) {
+  return (
+    <TextField
+      select
+      sx={{ my: 1 }}
+      fullWidth
+      label={say('Read at which point')}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      helperText={say('{{read}} of {{n}} points read. The worst counts; once one is named, each is read.', {
+        read: points.filter((p) => p.reading).length,
+        n: points.length,
+      })}
+      slotProps={{ select: { native: true }, htmlInput: { name: 'box' } }}
+    >
+      <option value="">{say('the farthest point alone')}</option>
+      {points.map((p) => (
+        <option key={p.id} value={p.id}>
+          {p.name}
+          {p.reading ? ' ✓' : ''}
+        </option>
+      ))}
+    </TextField>
+  );
+}
+
 interface AgainProps {
+  points: boolean; // they are chosen from a list
   replaces: boolean;
   onReplaces: (v: boolean) => void;
   place: string;
@@ -264,7 +304,7 @@ interface AgainProps {
 }
 
 /** Where there is a reading already: one more at another point, of which the worst counts, or one in its place with the reason. */
-function Again({ replaces, onReplaces, place, onPlace, reason, onReason }: AgainProps) {
+function Again({ points, replaces, onReplaces, place, onPlace, reason, onReason }: AgainProps) {
   return (
     <Which role="group" aria-label={say('What this reading is')}>
       <Pair>
@@ -282,7 +322,7 @@ function Again({ replaces, onReplaces, place, onPlace, reason, onReason }: Again
           onChange={(e) => onReason(e.target.value)}
           slotProps={{ htmlInput: { name: 'reason' } }}
         />
-      ) : (
+      ) : points ? null : (
         <TextField
           label={say('Which point')}
           value={place}

@@ -95,8 +95,14 @@ export function TestSheet({ job, j }: SheetProps) {
             {r.reading.by}, {moment(r.reading.at)}
             {sentLater(r.reading)}
             {r.reading.place && ` · ${r.reading.place}`}
+            {r.points.filter((p) => p.reading).length > 1 && (
+              <span data-points={r.points.filter((p) => p.reading).length}>
+                {' · '}
+                {r.points.flatMap((p) => (p.reading ? [`${p.name}: ${readingText(p.reading, r.unit)}`] : [])).join(', ')}
+              </span>
+            )}
             {r.reading.testV ? say(' · at {{testV}} V', { testV: r.reading.testV }) : ''}
-            {r.beside.map((e) =>
+            {(r.points.length > 0 ? r.beside.filter((e) => !e.box) : r.beside).map((e) =>
               say(' · beside it: {{e}}{{x}}, {{by}}', { e: readingText(e, r.unit), x: e.place ? ` (${e.place})` : '', by: e.by }),
             )}
             {r.earlier.map((e) => say(' · superseded: {{e}}, {{by}}', { e: readingText(e, r.unit), by: e.by }))}
@@ -120,7 +126,7 @@ export function TestSheet({ job, j }: SheetProps) {
         }
         tables={[['tests', say('Tests')]]}
       />
-      <SiteHazards text={j.site.hazards} />
+      <SiteHazards j={j} />
       <Split>
         <div className="entry">
           {lastRow?.reading && (
@@ -176,11 +182,7 @@ export function TestSheet({ job, j }: SheetProps) {
           </Section>
         </div>
       </Split>
-      <NotYet>
-        {say(
-          'readings taken over from an instrument, every point of a circuit as a row of its own. Each reading here is typed by a person.',
-        )}
-      </NotYet>
+      <NotYet>{say('readings taken over from an instrument. Each reading here is typed by a person.')}</NotYet>
     </>
   );
 }
