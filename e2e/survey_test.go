@@ -214,6 +214,7 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	p.See("Graded C2, shown as to be looked into until it is seen.")
 	p.Press("Declines", `[data-finding="accessory-broken"]`)
 	p.Type(`[data-finding="accessory-broken"] input[name="why"]`, "We will have the organ room done next year")
+	p.Click(`[data-finding="accessory-broken"] input[name="signed"]`)
 	p.Press("Save the decision")
 	p.See("We will have the organ room done next year")
 	p.See("declined · Anselm and Bette Roake")

@@ -357,7 +357,7 @@ func (p *Plan) lit(in Input) Item {
 		out.Summary = w.Say("not yet said")
 	}
 	if p.Late {
-		out.Summary = strings.TrimSpace(p.Sun + " " + out.Summary)
+		out.Summary = p.Sun
 		if l := in.Job.Outage.DarkReady; l == nil || !*l {
 			out.State = working.Fail
 		}

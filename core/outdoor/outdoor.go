@@ -688,7 +688,7 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 	} else if over.CoverMM < needMM {
 		over.OK, over.Why = false, w.Say("%s are asked for: only with a protection that the inspector agrees to", l.MM(needMM))
 	}
-	out := Way{Option: "break out", Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true,
+	out := Way{Option: install.ObstructionOptions[3], Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true,
 		Summary: w.Say("break out only as much as the depth needs; ask its owner first")}
 	for _, w := range []Way{around, under, over, out} {
 		w.Hours = round(w.Hours)

@@ -254,8 +254,8 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		if c := by.holds(t); c != nil && !t.Done {
 			t.Closed, t.ClosedAt = w.Say("Held by “%s”. %s", c.Title, c.Summary), &At{c.Sheet, c.Leaf, c.Circuit}
 		}
-		if t.Closed == "" && !t.Done {
-			t.Closed, t.ClosedAt = cmp.Or(t.stopped, t.lacks), t.stoppedAt
+		if why := cmp.Or(t.stopped, t.lacks); why != "" && t.Closed == "" && !t.Done {
+			t.Closed, t.ClosedAt = why, t.stoppedAt
 		}
 		for _, first := range t.After {
 			if !done[first] && t.Closed == "" {

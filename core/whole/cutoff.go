@@ -28,9 +28,9 @@ func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.P
 	return outage.Of(in)
 }
 
-// cutOff holds the planned isolation of the supply to the checklist of its day.
+// cutOff holds the planned isolation of the supply to the checklist of its day, which comes before anybody isolates.
 func cutOff(v *View, routes []rulebook.IsolationRoute, now time.Time) {
-	i := slices.IndexFunc(v.Tasks, func(t plan.Task) bool { return t.Step == plan.StepIsolate && !t.Done && t.Closed == "" })
+	i := slices.IndexFunc(v.Tasks, func(t plan.Task) bool { return t.Step == plan.StepIsolate && !t.Done })
 	if i < 0 {
 		return
 	}

@@ -296,7 +296,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 					sheet := proving.TestRows(job, tests, facts, who, now)
 					closed = unread(job, t, &sheet)
 				}
-				if closed == "" && t.Step == plan.StepIsolate && !t.Done {
+				if t.Step == plan.StepIsolate && !t.Done {
 					v := Of(job, list, who, now)
 					closed = v.task(id).Closed
 				}

@@ -10,6 +10,7 @@ import { TextBox } from '../../parts/fields';
 import { Caution, Fields, Grow, Heading, NotYet, Quiet, Row, Section, SheetTable, Td, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
+import { SheetLink } from '../../parts/SheetLink';
 import { TickButton } from '../fix/TickButton';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
@@ -79,6 +80,11 @@ export function HandoverSheet({ job, j }: SheetProps) {
                 {t.done && t.doneAt && (
                   <Quiet>
                     · {t.doneBy}, {moment(t.doneAt)}
+                  </Quiet>
+                )}
+                {!t.done && t.closed && (
+                  <Quiet block>
+                    {t.closed} {t.closedAt && <SheetLink job={job.id} at={t.closedAt} />}
                   </Quiet>
                 )}
               </Grow>

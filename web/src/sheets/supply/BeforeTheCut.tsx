@@ -31,7 +31,7 @@ export function BeforeTheCut({ job, part, plan }: { job: Of<'JobView'>; part: Pa
         <YesNoBox part={part} path="lightReady" label={say('Light at the board is there')} />
         {plan.late && <YesNoBox part={part} path="darkReady" label={say('Light to work by after dark is there')} />}
         <YesNoBox part={part} path="noTemporary" label={say('Asked: nothing needs a temporary supply')} sure />
-        <YesNoBox part={part} path="noTails" label={say('Looked at: no existing cable comes onto the board')} sure />
+        <YesNoBox part={part} path="noTails" label={say('No existing cable is moved over')} sure />
       </Fields>
       {plan.beside.length > 0 && <Beside part={part} plan={plan} />}
       <Block above="m" />

@@ -64,7 +64,7 @@ export function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
   return (
     <>
       {f.operator && !f.reported && !f.mended && <ReportDraft job={job} />}
-      <Row className="no-print">
+      <Row className="no-print" above="s">
         {offered.map((s) => (
           <Button
             key={s.id}

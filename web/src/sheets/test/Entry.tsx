@@ -63,6 +63,9 @@ const Which = styled('div')({ display: 'grid', gap: 8, margin: '6px 0' });
 
 const slot = 'arvelt:instrument';
 
+/** Whether a test was read at some of its points and not at all of them. */
+export const partlyRead = (row: Of<'TestRow'>) => row.points.some((p) => p.reading) && row.points.some((p) => !p.reading);
+
 interface Props {
   job: Of<'JobView'>;
   row: Of<'TestRow'>;
@@ -82,8 +85,8 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
   const [why, setWhy] = useState<string>();
   const [replaces, setReplaces] = useState(false);
   const [place, setPlace] = useState('');
-  // The next point that was not read yet; once one is named, all are read.
-  const [box, setBox] = useState(() => row.points.find((p) => !p.reading)?.id ?? '');
+  // Once one point is named, all are read: the next that was not is at hand.
+  const [box, setBox] = useState(() => (partlyRead(row) && row.points.find((p) => !p.reading)?.id) || '');
   const [reason, setReason] = useState('');
   const [testV, setTestV] = useState(() => row.testV[0] ?? 0);
   const known = company?.instruments.map((i) => ({ name: `${i.name} ${i.serial}`.trim(), calibrated: i.calibrated })) ?? [];

@@ -15,7 +15,7 @@ import { SheetHead } from '../../parts/SheetHead';
 import { IsolationPanel } from '../fix/IsolationPanel';
 import type { SheetProps } from '../props';
 import { Energise } from './Energise';
-import { Entry } from './Entry';
+import { Entry, partlyRead } from './Entry';
 import { Parted } from './Parted';
 
 const idOf = (r: Of<'TestRow'>) => `${r.circuit}/${r.id}`;
@@ -71,7 +71,7 @@ export function TestSheet({ job, j }: SheetProps) {
     kept
       .filter((k) => !k.refused && k.record.kind === 'reading' && k.record.subject === r.id && (k.record.circuit ?? '') === r.circuit)
       .at(-1);
-  const next = rows.find((r) => !r.reading && !waiting(r) && (!r.closed || (kept.length > 0 && !r.live)));
+  const next = rows.find((r) => (!r.reading || partlyRead(r)) && !waiting(r) && (!r.closed || (kept.length > 0 && !r.live)));
   const current = rows.find((r) => idOf(r) === picked) ?? next;
   const done = rows.filter((r) => r.reading).length;
   const failed = rows.filter((r) => r.verdict === 'fail').length;
@@ -145,7 +145,7 @@ export function TestSheet({ job, j }: SheetProps) {
           {current?.explain && current !== lastRow && <Explain key={idOf(current)} job={job} row={current} />}
           {current && (
             <Entry
-              key={idOf(current)}
+              key={`${idOf(current)} ${current.points.filter((p) => p.reading).length}`}
               job={job}
               row={current}
               circuit={j.circuits.find((c) => c.id === current.circuit)?.name}
