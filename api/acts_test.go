@@ -100,7 +100,8 @@ func TestTheTrenchOfACircuitIsLocated(t *testing.T) {
 	c.made(v.Id, ticks(trench, false)) // it is not dug after all
 	c.held(v.Id, ticks(trench, true), 409, "No request to locate other services")
 	assert.Equal(t, k.ID, taskOf(t, c.job(ref), trench).ClosedAt.Circuit)
-	k.Route.Marks = install.Marks{Located: "41-7", LocatedTo: time.Now().AddDate(0, 0, 9).Format(time.DateOnly), DugBy: "Marsh Diggers", Liable: "Marsh Diggers"}
+	k.Route.Marks = install.Marks{Located: "41-7", LocatedTo: time.Now().AddDate(0, 0, 9).Format(time.DateOnly),
+		DugBy: "Marsh Diggers", Liable: "Marsh Diggers"}
 	require.Equal(t, 200, c.part(c.job(ref), "circuits/"+k.ID, k).status)
 	c.made(v.Id, ticks(trench, true))
 }
@@ -300,10 +301,11 @@ func TestADangerIsRefusedOnlyWithNotice(t *testing.T) {
 		return strings.Join(out, "\n")
 	}
 	assert.Contains(t, waits(), "A danger that is not made safe: A live part can be touched")
-	remy.held(id, put{"kind": "observation", "subject": "live-exposed", "path": "C1", "evidence": "seen", "circuit": k, "note": "gone", "supersedes": finding, "done": true},
-		409, "not taken back")
-	remy.held(id, put{"kind": "observation", "subject": "live-exposed", "path": "C3", "evidence": "seen", "circuit": k, "note": "not so bad", "supersedes": finding},
-		403, "no danger after all")
+	again := put{"kind": "observation", "subject": "live-exposed", "path": "C1", "evidence": "seen", "circuit": k, "note": "gone", "supersedes": finding,
+		"done": true}
+	remy.held(id, again, 409, "not taken back")
+	again["path"], again["done"] = "C3", false
+	remy.held(id, again, 403, "no danger after all")
 	c.held(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ms Ley", "note": "no money"}, 422, "signed")
 	c.made(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ms Ley", "note": "no money", "signed": true})
 	assert.Contains(t, holds(), "survey: the notice of a dangerous condition: A live part can be touched")
@@ -360,7 +362,8 @@ func TestDamageAtTheOperatorsEquipmentIsReported(t *testing.T) {
 	assert.NotContains(t, said, "Telephone", "a danger waits for no telephone number")
 	c.held(id, put{"kind": "finding-step", "subject": finding, "path": "mended", "note": "new lid"}, 409, "not reported")
 	dot.held(id, put{"kind": "finding-step", "subject": finding, "path": "reported", "person": "fault desk"}, 422, "called")
-	dot.made(id, put{"kind": "finding-step", "subject": finding, "path": "reported", "person": "fault desk", "called": "2026-05-04T09:30", "reference": "F 7-114"})
+	dot.made(id, put{"kind": "finding-step", "subject": finding, "path": "reported", "person": "fault desk", "called": "2026-05-04T09:30",
+		"reference": "F 7-114"})
 	assert.NotContains(t, holds(), "the report to the operator")
 	assert.Contains(t, holds(), "handover: reported to the operator and not closed: Damage at the operator's equipment")
 	c.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked", "person": "Mr Roake"})

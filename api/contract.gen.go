@@ -383,7 +383,7 @@ type FoundCircuit = install.FoundCircuit
 // Furniture Furniture is something that stands against a wall, or will: what is behind it cannot be reached.
 type Furniture = install.Furniture
 
-// GroundMarks Marks are what is on record of other services where the ground is broken: the reference of the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes.
+// GroundMarks Marks are what is on record of other services where the ground is broken: the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes.
 type GroundMarks = install.Marks
 
 // GuardedEnergising Guard is what a guarded energising asks, and what holds it.

@@ -425,7 +425,8 @@ func TestADangerHoldsUntilItIsFollowedUp(t *testing.T) {
 	remy.held(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "taped", "person": "Ottilie Brandreth"}, 403,
 		"authorised to clear what holds the work")
 	assert.Contains(t, holds(), "survey: danger, not made safe: Signs of heat at a connection")
-	v = tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked, notice up", "person": "Ottilie Brandreth"})
+	v = tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked, notice up",
+		"person": "Ottilie Brandreth"})
 	assert.NotEqual(t, install.Survey, v.View.State.Stage)
 	assert.Contains(t, holds(), "handover: danger made safe but not rectified: Signs of heat at a connection")
 	tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "mended", "note": "neutral bar renewed"})

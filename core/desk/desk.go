@@ -151,34 +151,40 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 				}
 			}
 			for i := range damage {
-				if damage[i].Where != "" && !slices.ContainsFunc(items, func(s string) bool { return strings.HasPrefix(s, damage[i].Where) }) {
+				if damage[i].Where != "" && !slices.Contains(items, damage[i].Where) && job.Chain.Named(damage[i].Where) == nil {
 					items = append(items, damage[i].Where)
 				}
 			}
 			add("Equipment", strings.Join(items, ", "), w.Say("the operator's equipment (Supply sheet, Supply arrangement)"))
 		case "condition":
-			said := []string{}
-			if s.Condition != "" {
-				said = append(said, s.Condition)
-			}
-			for _, e := range job.Chain.Enclosures {
-				if e.Condition != "" && e.Owner != install.OwnerCustomer {
-					said = append(said, e.Name+": "+e.Condition)
-				}
-			}
-			photos := 0
-			for i := range damage {
-				said = append(said, w.Say("%s: %s (class %s, %s, seen by %s)", damage[i].Title, damage[i].Seen, damage[i].Class, damage[i].At, damage[i].By))
-				photos += len(damage[i].Photos)
-			}
-			if photos > 0 {
-				said = append(said, w.Say("%d photos are kept with it", photos))
-			}
+			said := seen(job, damage)
 			add(w.Say("What was seen"), strings.Join(said, "; "),
 				w.Say("what was seen at the intake (condition on the Supply sheet)"))
 		}
 	}
 	return l
+}
+
+// seen is what was seen at the equipment of the operator: its condition as noted, and each finding with its class, by whom, and its photos.
+func seen(job *install.Job, damage []survey.Finding) []string {
+	w, said, photos := job.Words, []string{}, 0
+	if job.Supply.Condition != "" {
+		said = append(said, job.Supply.Condition)
+	}
+	for _, e := range job.Chain.Enclosures {
+		if e.Condition != "" && e.Owner != install.OwnerCustomer {
+			said = append(said, e.Name+": "+e.Condition)
+		}
+	}
+	for i := range damage {
+		d := &damage[i]
+		said = append(said, w.Say("%s: %s (class %s, %s, seen by %s)", d.Title, d.Seen, d.Class, d.At, d.By))
+		photos += len(d.Photos)
+	}
+	if photos > 0 {
+		said = append(said, w.Say("%d photos are kept with it", photos))
+	}
+	return said
 }
 
 func seal(w *words.Catalogue, e *install.Enclosure) string {

@@ -97,6 +97,16 @@ func (c *Chain) Enclosure(id string) *Enclosure {
 	return nil
 }
 
+// Named returns the enclosure of a name or nil.
+func (c *Chain) Named(name string) *Enclosure {
+	for i := range c.Enclosures {
+		if c.Enclosures[i].Name == name {
+			return &c.Enclosures[i]
+		}
+	}
+	return nil
+}
+
 // Order lists the enclosures from the operator's end on, each after the one
 // that feeds it. Those that hang on nothing or in a ring are left out.
 func (c *Chain) Order() []*Enclosure {

@@ -41,7 +41,7 @@ type Run struct {
 	Note      string        `json:"note" chars:"2000"`
 }
 
-// Marks are what is on record of other services where the ground is broken: the reference of the request to locate them, until when
+// Marks are what is on record of other services where the ground is broken: the request to locate them, until when
 // its marks hold, who digs and who answers for what the digger strikes.
 type Marks struct {
 	Located   string `json:"located" chars:"120"`

@@ -80,26 +80,8 @@ func (c *checker) byKind(r Record, t Terms) {
 		}
 		c.needed("instrument", r.Instrument, 400)
 		c.date("calibrated", r.Calibrated)
-	case Decision:
-		c.needed("subject", r.Subject, 80)
-		c.oneOf("path", r.Path, []string{Accepted, Declined, PutOff})
-		c.needed("person", r.Person, 400)
-	case FindingStep:
-		c.needed("subject", r.Subject, 80)
-		c.oneOf("path", r.Path, FindingSteps)
-		switch r.Path {
-		case Told:
-			c.needed("person", r.Person, 400)
-			c.needed("note", r.Note, 400)
-		case Reported:
-			c.needed("person", r.Person, 400)
-			c.called(r.Called)
-		case Noticed:
-			c.needed("person", r.Person, 400)
-			c.witnessed(r)
-		default:
-			c.needed("note", r.Note, 400)
-		}
+	case Decision, FindingStep:
+		c.onFinding(r)
 	case Scope:
 		c.needed("person", r.Person, 400)
 	case Variation:
@@ -119,6 +101,31 @@ func (c *checker) byKind(r Record, t Terms) {
 		if r.Called != "" {
 			c.called(r.Called)
 		}
+	}
+}
+
+// onFinding holds what is decided of a finding, and done about it.
+func (c *checker) onFinding(r Record) {
+	if r.Kind == Decision {
+		c.needed("subject", r.Subject, 80)
+		c.oneOf("path", r.Path, []string{Accepted, Declined, PutOff})
+		c.needed("person", r.Person, 400)
+		return
+	}
+	c.needed("subject", r.Subject, 80)
+	c.oneOf("path", r.Path, FindingSteps)
+	switch r.Path {
+	case Told:
+		c.needed("person", r.Person, 400)
+		c.needed("note", r.Note, 400)
+	case Reported:
+		c.needed("person", r.Person, 400)
+		c.called(r.Called)
+	case Noticed:
+		c.needed("person", r.Person, 400)
+		c.witnessed(r)
+	default:
+		c.needed("note", r.Note, 400)
 	}
 }
 

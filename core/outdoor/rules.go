@@ -50,6 +50,7 @@ func ofRun(id working.RuleID, title words.Key, holds []working.Act) working.Rule
 
 // Rules lists the rules of the works outdoors.
 func Rules() []*working.Rule {
-	return []*working.Rule{&coverRule, &dugRule, &ribbonRule, &bendsRule, &radiusRule, &riserRule, &stringRule, &cappedRule, &locateRule, &pastRule, &liableRule,
+	return []*working.Rule{&coverRule, &dugRule, &ribbonRule, &bendsRule, &radiusRule, &riserRule, &stringRule, &cappedRule,
+		&locateRule, &pastRule, &liableRule,
 		&cableLocateRule, &cableLiableRule}
 }

@@ -312,23 +312,6 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 	return out
 }
 
-// mends is the step in which a finding that was accepted is mended.
-func mends(job *install.Job, f *survey.Work, list map[string]materials.Item) Task {
-	t := Task{ID: f.Step, Circuit: f.Circuit, Kind: kindOf(f.Dead, false), Stage: install.SecondFix, Crew: 1, Isolation: f.Dead, alters: f.Dead,
-		Title: strings.Join(slices.DeleteFunc([]string{f.Title, f.Where, f.Mend}, func(s string) bool { return s == "" }), ": "),
-		Hours: max(norms["finding"], list[f.Key].Hours)}
-	switch {
-	case !f.Dead:
-	case f.Circuit != "":
-		t.Dead = []string{isolate.CircuitPlace(f.Circuit)}
-	case f.Room != "":
-		t.Dead = []string{isolate.FoundPlace(f.Room)}
-	default:
-		t.Dead = []string{isolate.BoardPlace(&job.Board)}
-	}
-	return t
-}
-
 // ownerTask is the last step of every job.
 const ownerTask = "owner"
 
@@ -361,78 +344,6 @@ func closedTo(job *install.Job, t *Task, by Practice, person install.Person, sco
 		}
 	}
 	return ""
-}
-
-// warned tells the first step of first fix of the circuits that leave and are not yet parted where nobody knows which way they take.
-func warned(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
-	names := []string{}
-	for _, h := range hazards {
-		names = append(names, h.Place)
-	}
-	first := func(of func(*Task) bool) int {
-		return slices.IndexFunc(tasks, func(t Task) bool { return t.Stage == install.FirstFix && of(&t) })
-	}
-	i := first(func(t *Task) bool { return t.room != "" && t.Kind == install.DrillingStep }) // where the wall is entered
-	if i < 0 {
-		i = first(func(*Task) bool { return true })
-	}
-	if i >= 0 && len(names) > 0 {
-		tasks[i].Caution = strings.TrimSpace(tasks[i].Caution + " " +
-			w.Say("Not yet proved dead, and nobody knows where its cable runs: %s. It may be live wherever it lies.", strings.Join(names, ", ")))
-	}
-	return tasks
-}
-
-// meets tells the tasks of a place of the hazards there: first fix stops at one that must
-// be cleared and is warned of the others.
-func meets(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
-	for i := range tasks {
-		t := &tasks[i]
-		for _, h := range hazards {
-			if kind := install.HazardKinds[h.Kind]; t.Stage == install.FirstFix || t.Stage == install.SecondFix && kind.Touched {
-				t.meet(w, &h, kind)
-			}
-		}
-	}
-	return tasks
-}
-
-// meet tells a step of a hazard, and stops it where the hazard does.
-func (t *Task) meet(w *words.Catalogue, h *install.Hazard, kind install.HazardKind) {
-	says := w.Say("Hazard not cleared: %s, %s. %s", h.Kind, h.Place, w.Say(string(kind.Asks)))
-	if h.Kind == install.OtherHazard && h.Note != "" {
-		says = w.Say("Hazard not cleared: %s. %s", h.Place, h.Note)
-	}
-	if kind.Stops && t.stopped == "" {
-		t.stopped, t.stoppedAt = says, &At{Sheet: working.SurveySheet, Leaf: working.FoundLeaf}
-	} else {
-		t.Caution = strings.TrimSpace(t.Caution + " " + says)
-	}
-}
-
-// passes stops what is marked, drilled and run of a circuit where its way leads through a room with a hazard that nobody may touch.
-func passes(w *words.Catalogue, job *install.Job, k *install.Circuit, tasks []Task) []Task {
-	if len(job.Found.Hazards) == 0 {
-		return tasks
-	}
-	seen := map[string]bool{}
-	for n := range k.Serves.Boxes {
-		for r := job.RoomByID(k.Serves.Boxes[n].Room); r != nil && !seen[r.ID]; r = job.RoomByID(r.From) {
-			seen[r.ID] = true
-			for _, h := range job.Found.HazardsAt(r) {
-				kind := install.HazardKinds[h.Kind]
-				if !kind.Touched || h.Room == "" && h.Floor == "" {
-					continue // what may be anywhere is told of all
-				}
-				for i := range tasks {
-					if t := &tasks[i]; t.Kind == install.DrillingStep || t.Kind == install.RunningStep || t.Kind == install.MarkingStep {
-						t.meet(w, &h, kind)
-					}
-				}
-			}
-		}
-	}
-	return tasks
 }
 
 // fixSheets are the sheets of the work that is done before anything is energised.
@@ -650,88 +561,6 @@ func farEnd(job *install.Job, feeder *install.Circuit) []string {
 		if k := &job.Circuits[i]; k.From == feeder.ID && k.State == install.NewCircuit {
 			out = append(out, k.ID+"-board", k.ID+"-torque")
 		}
-	}
-	return out
-}
-
-// own is a step that only the practice asks for.
-func own(job *install.Job, w *rulebook.Work) Task {
-	var dead []string
-	switch {
-	case !w.Isolation:
-	case w.At != "":
-		dead = []string{isolate.EnclosurePlace(w.At)}
-	case w.Circuit != "":
-		dead = []string{isolate.CircuitPlace(w.Circuit)}
-	default:
-		dead = []string{isolate.BoardPlace(&job.Board)}
-	}
-	t := Task{Dead: dead, ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Others: w.Who, Caution: w.Caution,
-		Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "",
-		stopped: w.Closed, Photo: w.Photo, Kind: kindOf(w.Isolation, w.Photo)}
-	if w.Closed != "" {
-		t.stoppedAt = &At{Sheet: working.CircuitsSheet, Circuit: w.Circuit}
-	}
-	if e := job.Chain.Enclosure(w.At); e != nil && e.Shut() {
-		t.stopped = job.Words.Say("%s is sealed, or not ours to open: first the operator's disconnection, their unsealing or their word in writing, "+
-			"with its reference and date.", e.Name)
-		t.stoppedAt = &At{Sheet: working.SupplySheet, Leaf: working.ChainLeaf}
-	}
-	if w.Meter && !job.Supply.Meter.Noted() {
-		t.lacks, t.stoppedAt = meterLacks(job.Words), &At{Sheet: working.SupplySheet}
-	}
-	return t
-}
-
-// meterLacks says what is noted before a meter counts as set.
-func meterLacks(w *words.Catalogue) string {
-	return w.Say("The Supply sheet does not say yet when the meter was set, its reading and its seal: note them there.")
-}
-
-// kindOf is the kind of a step that is known by what it does.
-func kindOf(opens, photo bool) install.StepKind {
-	switch {
-	case opens:
-		return install.ConnectingStep
-	case photo:
-		return install.PicturingStep
-	}
-	return ""
-}
-
-// runTasks are the steps of an outdoor run, each after the one before, with who
-// does it. On a change of the service its day energises and sets the meter, once.
-func runTasks(job *install.Job, r *install.Run, service bool) []Task {
-	var out []Task
-	w := job.Words
-	after := []string{}
-	for _, s := range outdoor.Steps(w, r, nil) {
-		if service && s.Service { // the day of the outage has it
-			continue
-		}
-		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours,
-			After: after, Caution: w.Say("Must be found ready: %s.", s.Finds), act: s.Act, Outdoor: r.ID, lacks: s.Lacks,
-			stoppedAt: &At{Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf}}
-		if s.Act == working.ToDig {
-			t.Caution += w.Say(" Dig by hand near other services.")
-		}
-		t.Crew += b2i(s.Act == working.ToPull)
-		t.Photo = s.Photo
-		if s.Meter && !job.Supply.Meter.Noted() {
-			t.lacks, t.stoppedAt = meterLacks(w), &At{Sheet: working.SupplySheet}
-		}
-		if !s.Ours {
-			t.Others = s.Who
-		}
-		switch {
-		case s.Act == working.ToDig:
-			t.Kind = install.DiggingStep
-		case s.Act != "":
-			t.Kind = install.RunningStep
-		default:
-			t.Kind = kindOf(false, s.Photo)
-		}
-		out, after = append(out, t), []string{s.ID}
 	}
 	return out
 }

@@ -27,7 +27,8 @@ func allowOnFinding(job *install.Job, p rulebook.Book, who install.Person, r ins
 			return &proving.NotYetError{Why: w.Say("A danger is not taken back: say that it is rectified, or correct what it is.")}
 		}
 		if (r.Path != f.Class || r.Subject != f.Kind) && !who.Holds.Has(install.Releasing) {
-			return &proving.RoleError{Who: who, Kind: r.Kind, Why: w.Say("Whoever is authorised to clear what holds the work says that it is no danger after all.")}
+			return &proving.RoleError{Who: who, Kind: r.Kind,
+				Why: w.Say("Whoever is authorised to clear what holds the work says that it is no danger after all.")}
 		}
 	case install.Decision:
 		if f.Operator && r.Path != install.Accepted {

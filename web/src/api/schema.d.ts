@@ -2195,7 +2195,7 @@ export interface components {
             /** @description as its points name it */
             wall: string;
         };
-        /** @description Marks are what is on record of other services where the ground is broken: the reference of the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes. */
+        /** @description Marks are what is on record of other services where the ground is broken: the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes. */
         GroundMarks: {
             dugBy: string;
             liable: string;

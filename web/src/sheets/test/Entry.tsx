@@ -7,37 +7,11 @@ import { useCompany, useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { parseFigure } from '../../parts/figure';
 import { Caution, P, Quiet, Wrong } from '../../parts/layout';
-
-const Pad = styled('div')({
-  display: 'grid',
-  gridTemplateColumns: 'repeat(3, 1fr)',
-  gap: 6,
-  marginTop: 8,
-  '& button': {
-    font: 'inherit',
-    fontSize: '1.35em',
-    fontWeight: 600,
-    minHeight: 52,
-    background: 'var(--sheet)',
-    color: 'var(--ink)',
-    border: '1px solid var(--ink)',
-    cursor: 'pointer',
-  },
-  '& button.small': { fontSize: '1em' },
-  '& button.go': {
-    gridColumn: 'span 2',
-    background: 'var(--copper)',
-    color: 'var(--sheet)',
-    borderColor: 'var(--copper)',
-    fontSize: '1.1em',
-  },
-  '& button[aria-pressed=true]': { background: 'var(--ink)', color: 'var(--sheet)' },
-  '& button:disabled': { color: 'var(--ink2)', background: 'var(--wash)', borderColor: 'var(--rule)' },
-});
+import { Again, PointChoice } from './Again';
+import { Pad, Pair } from './keys';
 
 const Box = styled('section')({ border: '1px solid var(--ink)', padding: 12, background: 'var(--sheet)' });
 const Title = styled('h2')({ margin: 0, fontSize: '1.2em' });
-const Pair = styled(Pad)({ gridTemplateColumns: '1fr 1fr' });
 const Display = styled('label')({
   display: 'flex',
   alignItems: 'baseline',
@@ -59,7 +33,6 @@ const Display = styled('label')({
 });
 const Beside = styled('div')({ display: 'grid', gap: 10, marginTop: 10, '&[data-two]': { gridTemplateColumns: '1fr 110px' } });
 const Reason = styled('div')({ padding: 18, display: 'grid', gap: 12, minWidth: 280 });
-const Which = styled('div')({ display: 'grid', gap: 8, margin: '6px 0' });
 
 const slot = 'arvelt:instrument';
 
@@ -266,74 +239,5 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
         </Reason>
       </Dialog>
     </Box>
-  );
-}
-
-/** Which point of the run it is read at: each once, the worst counts. */
-function PointChoice({ points, value, onChange }: { points: Of<'PointRead'>[]; value: string; onChange: (id: string) => void }) {
-  return (
-    <TextField
-      select
-      sx={{ my: 1 }}
-      fullWidth
-      label={say('Read at which point')}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-      helperText={say('{{read}} of {{n}} points read. The worst counts; once one is named, each is read.', {
-        read: points.filter((p) => p.reading).length,
-        n: points.length,
-      })}
-      slotProps={{ select: { native: true }, htmlInput: { name: 'box' } }}
-    >
-      <option value="">{say('the farthest point alone')}</option>
-      {points.map((p) => (
-        <option key={p.id} value={p.id}>
-          {p.name}
-          {p.reading ? ' ✓' : ''}
-        </option>
-      ))}
-    </TextField>
-  );
-}
-
-interface AgainProps {
-  points: boolean; // they are chosen from a list
-  replaces: boolean;
-  onReplaces: (v: boolean) => void;
-  place: string;
-  onPlace: (v: string) => void;
-  reason: string;
-  onReason: (v: string) => void;
-}
-
-/** Where there is a reading already: one more at another point, of which the worst counts, or one in its place with the reason. */
-function Again({ points, replaces, onReplaces, place, onPlace, reason, onReason }: AgainProps) {
-  return (
-    <Which role="group" aria-label={say('What this reading is')}>
-      <Pair>
-        <button type="button" className="small" aria-pressed={!replaces} onClick={() => onReplaces(false)}>
-          {say('Another point')}
-        </button>
-        <button type="button" className="small" aria-pressed={replaces} onClick={() => onReplaces(true)}>
-          {say('In its place')}
-        </button>
-      </Pair>
-      {replaces ? (
-        <TextField
-          label={say('Why: misread, or what was put right')}
-          value={reason}
-          onChange={(e) => onReason(e.target.value)}
-          slotProps={{ htmlInput: { name: 'reason' } }}
-        />
-      ) : points ? null : (
-        <TextField
-          label={say('Which point')}
-          value={place}
-          onChange={(e) => onPlace(e.target.value)}
-          helperText={say('The worst reading counts; all are kept.')}
-          slotProps={{ htmlInput: { name: 'place' } }}
-        />
-      )}
-    </Which>
   );
 }
