@@ -98,7 +98,7 @@ func (s *Sheet) parts(job *install.Job, tests []rulebook.Test, facts *Facts, by 
 	p := partingOf(s, job, tests, facts, by, now)
 	mine := []string{}
 	for i := range s.Locks {
-		for _, o := range openedBy(job, &s.Locks[i]) {
+		for _, o := range keptBy(job, &s.Locks[i], install.Energise, install.SwitchedOn) { // not what was closed since
 			if s.Locks[i].IsBy(by) && !slices.Contains(mine, o.Device) {
 				mine = append(mine, o.Device)
 			}

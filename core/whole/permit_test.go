@@ -156,7 +156,20 @@ func TestLocksInReachHoldThePermission(t *testing.T) {
 		s.refused(s.closing(install.ForTest, "main", "own:c2"), says)
 		s.refused(s.closing(install.RestoreUse, "main", "own:c2"), "")
 	}
+	// What is kept open by one's own lock under another's isolation is not what was closed since.
 	s := ready(t)
+	s.must(install.Record{Kind: install.Lock, By: "Ap", Role: proving.Apprentice, LockTag: "red 9", Subject: proving.Locks(s.j)[0].ID})
+	together := func() (n int) {
+		for _, p := range Of(s.j, nil, install.Person{Name: "Ap", Role: proving.Apprentice}, s.now).Tests.Parts {
+			n = max(n, len(p.Closes))
+		}
+		return n
+	}
+	assert.Equal(t, 2, together())
+	s.must(install.Record{Kind: install.SwitchedOn, Subject: "own:c2", Note: "found on"})
+	assert.Equal(t, 1, together())
+
+	s = ready(t)
 	s.must(by("Mo", opening([]string{"circuit:c2"}, "circuit:c2")))
 	s.must(s.closing(install.ForTest, "main")) // what lies behind a locked open device stays out and bounds the part
 	assert.NotContains(t, s.part("main").Reaches, "Solar")

@@ -397,7 +397,7 @@ func (l *testList) live(c *circuit) {
 	}
 	l.addLive(zs)
 	l.residual(c)
-	if k.Serves.Backfeed {
+	if k.Serves.Backfeed && k.State != install.KeptCircuit { // a source that stays as it was is restored
 		l.addLive(rulebook.LossOfMains(k, "Loss of mains, tried", "operator"))
 	}
 	l.addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true,
