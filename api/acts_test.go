@@ -366,6 +366,11 @@ func TestDamageAtTheOperatorsEquipmentIsReported(t *testing.T) {
 		"reference": "F 7-114"})
 	assert.NotContains(t, holds(), "the report to the operator")
 	assert.Contains(t, holds(), "handover: reported to the operator and not closed: Damage at the operator's equipment")
+	c.made(id, put{"kind": "observation", "subject": "intake-damage", "path": "C1", "evidence": "seen", "place": "cut-out", "note": "lid cracked, sooty",
+		"supersedes": finding})
+	assert.NotContains(t, holds(), "the report to the operator", "a correction is reported already")
+	records := c.job(ref).View.Job.Records
+	finding = records[len(records)-1].ID
 	c.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked", "person": "Mr Roake"})
 	c.made(id, put{"kind": "finding-step", "subject": finding, "path": "mended", "note": "operator put a new cut-out in, F 7-114"})
 	assert.NotContains(t, holds(), "Damage at the operator's equipment")
@@ -443,7 +448,7 @@ func TestAsbestosHoldsWhateverTouchesIt(t *testing.T) {
 		task := taskOf(t, v, step)
 		assert.Contains(t, task.Closed, "textured ceiling", step)
 		require.NotNil(t, task.ClosedAt, step)
-		assert.Equal(t, working.FoundLeaf, task.ClosedAt.Leaf)
+		assert.Equal(t, working.ExistingLeaf, task.ClosedAt.Leaf)
 	}
 	assert.NotContains(t, taskOf(t, v, hall+"-boxes").Closed, "textured ceiling")
 	v.View.Job.Found.Hazards[0].Clear, v.View.Job.Found.Hazards[0].How = true, "sample 14 clear"

@@ -54,5 +54,10 @@ func TestTheWorkOfOthersIsTickedWithWhoDidIt(t *testing.T) {
 	w.as("remy").held(v.Id, ticks("service-2", true), 409, "does not let an apprentice say")
 	r := ticks("service-2", true)
 	r["note"] = "Ms Lund by telephone, order 7741"
-	assert.Equal(t, "Ms Lund by telephone, order 7741", taskOf(t, c.made(v.Id, r), "service-2").Note)
+	r["person"] = ""
+	c.held(v.Id, r, 422, "who of the utility did it, by name")
+	r["person"] = "Ms Lund"
+	done := taskOf(t, c.made(v.Id, r), "service-2")
+	assert.Equal(t, "Ms Lund by telephone, order 7741", done.Note)
+	assert.Equal(t, "Ms Lund, noted by Tobias Marrick", done.DoneBy)
 }

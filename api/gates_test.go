@@ -31,6 +31,10 @@ func (c *client) add(id string, r put) answer {
 	if r["kind"] == "energise" && r["closes"] == nil {
 		r = c.closes(id, r)
 	}
+	if r["kind"] == "tick" && r["note"] != nil && r["person"] == nil { // what others did, by one of them
+		r = maps.Clone(r)
+		r["person"] = "Ode Lampard"
+	}
 	if _, said := r["clear"]; r["kind"] == "energise" && !said {
 		r = maps.Clone(r)
 		r["clear"] = c.clear(id)

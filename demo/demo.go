@@ -237,12 +237,20 @@ func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.
 			}
 			if err := b.record(id, who, daysAgo, hour+float64(i)/60,
 				install.Record{Kind: install.Tick, Subject: t.ID, Circuit: t.Circuit, Done: true,
-					Note: tickNote(&t)}); err != nil {
+					Note: tickNote(&t), Person: tickWho(&t)}); err != nil {
 				return err
 			}
 		}
 	}
 	return nil
+}
+
+// tickWho is who did a step that others do.
+func tickWho(t *plan.Task) string {
+	if t.Others == "" {
+		return ""
+	}
+	return "Ode Lampard"
 }
 
 // tickNote is what is written with a tick: why there is no picture, or by what it is known that others did it.

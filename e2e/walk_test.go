@@ -387,6 +387,9 @@ func (p *person) tick(task string) {
 	var asks bool
 	p.Eval(`!!document.querySelector('input[name="tickNote"]')`, &asks)
 	if asks {
+		if p.there(`input[name="tickWho"]`) {
+			p.Type(`input[name="tickWho"]`, "Ode Lampard")
+		}
 		p.Type(`input[name="tickNote"]`, "no camera in the test")
 		p.Click(button)
 	}

@@ -16,6 +16,7 @@ type (
 		Subject string `json:"subject" needed:"yes"` // the step of the plan
 		Circuit string `json:"circuit"`
 		Done    bool   `json:"done" needed:"yes"`
+		Person  string `json:"person"` // who did it, of a step that others do
 		Note    string `json:"note"`
 	}
 	// IsolationMembers are of an [Isolation].

@@ -63,7 +63,7 @@ type Bring struct {
 }
 
 // besideOf lists what the day takes beside the order list: each enclosure that the job puts in with what feeds it, and what outdoor runs
-// that are not finished and electrodes take.
+// that are not finished take.
 func besideOf(in Input) []Bring {
 	w, out := in.Job.Words, []Bring{}
 	add := func(id, name string, parts ...string) {
@@ -259,13 +259,13 @@ func longEnough(in Input) Item {
 		}
 	}
 	switch {
+	case len(tight) > 0: // whatever was said of the others
+		out.State, out.Summary = working.Fail, w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
+			unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit()))
 	case in.Job.Outage.NoTails:
 		out.State, out.Summary = working.Pass, w.Say("looked at: no existing cable comes onto the board")
 	case len(in.Job.Found.Circuits) == 0:
 		out.State, out.Summary = working.Unknown, w.Say("no existing circuit is noted with its tail")
-	case len(tight) > 0:
-		out.State, out.Summary = working.Fail, w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
-			unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit()))
 	case unread > 0:
 		out.State, out.Summary = working.Unknown, w.Say("the tails of %d circuits are not measured", unread)
 	case joints > 0:

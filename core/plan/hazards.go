@@ -50,7 +50,7 @@ func (t *Task) meet(w *words.Catalogue, h *install.Hazard, kind install.HazardKi
 		says = w.Say("Hazard not cleared: %s. %s", h.Place, h.Note)
 	}
 	if kind.Stops && t.stopped == "" {
-		t.stopped, t.stoppedAt = says, &At{Sheet: working.SurveySheet, Leaf: working.FoundLeaf}
+		t.stopped, t.stoppedAt = says, &At{Sheet: working.SurveySheet, Leaf: working.ExistingLeaf}
 	} else {
 		t.Caution = strings.TrimSpace(t.Caution + " " + says)
 	}

@@ -238,6 +238,9 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 				t.Again = w.Say("It was done on %s: a variation has added or moved points since.", r.At.Format(time.DateOnly))
 			case r.Done:
 				t.Done, t.DoneBy, t.DoneAt, t.Note = true, r.By, &r.At, r.Note
+				if r.Person != "" {
+					t.DoneBy = w.Say("%s, noted by %s", r.Person, r.By)
+				}
 			}
 		}
 	}

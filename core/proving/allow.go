@@ -85,7 +85,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 			return &NotYetError{s.Closed}
 		case r.Done && s.Others != "" && strings.TrimSpace(r.Note) == "":
 			return install.Errors{{Field: "tick.note", Value: r.Note,
-				Accept: w.Say("by what it is known that the %s did it: a name, a number, a paper", s.Others)}}
+				Accept: w.Say("by what it is known that the %s did it: a number, a paper, a call and when", s.Others)}}
+		case r.Done && s.Others != "" && strings.TrimSpace(r.Person) == "":
+			return install.Errors{{Field: "tick.person", Value: r.Person, Accept: w.Say("who of the %s did it, by name", s.Others)}}
 		case r.Done && s.Photo && strings.TrimSpace(r.Note) == "" && !pictured(job, r.Subject):
 			return &NotYetError{w.Say("There is no picture of it: take one, or say why there is none.")}
 		}

@@ -291,8 +291,14 @@ func (f *Finding) follow(job *install.Job, ids map[string]bool) {
 		}
 	}
 	if f.Operator && f.Reported == "" { // sent to its desk
+		noted := f.at // first, whatever was corrected of it since
+		for i := range job.Records {
+			if r := &job.Records[i]; ids[r.ID] && r.At.Before(noted) {
+				noted = r.At
+			}
+		}
 		for _, r := range job.Current(install.Operator) {
-			if r.Path == install.Reported && !r.At.Before(f.at) {
+			if r.Path == install.Reported && !r.At.Before(noted) {
 				f.Reported = strings.TrimSpace(r.Person + ", " + strings.Replace(r.Called, "T", " ", 1) + ", " + w.Say("reference %s", r.Reference))
 			}
 		}

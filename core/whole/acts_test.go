@@ -84,7 +84,7 @@ func TestHeldActsAreNeitherTakenNorHeldForEver(t *testing.T) {
 			job := trench(rand.New(rand.NewPCG(seed, 18)), practice)
 			run := &job.Outdoor.Runs[0]
 			tick := func(task plan.Task, at time.Time) error {
-				r := install.Record{Kind: install.Tick, Subject: task.ID, Circuit: task.Circuit, Done: true, Note: "seen"}
+				r := install.Record{Kind: install.Tick, Subject: task.ID, Circuit: task.Circuit, Done: true, Note: "seen", Person: "Ode"}
 				if _, err := Allow(job, who, r, nil, at); err != nil {
 					return err
 				}

@@ -56,8 +56,9 @@ const (
 	OutdoorLeaf Leaf = "outdoor"
 	FoundLeaf   Leaf = "found"
 	WalkLeaf    Leaf = "walk"
-	CaseLeaf    Leaf = "case"
 	OutageLeaf  Leaf = "outage"
+	// ExistingLeaf is of what was found on the survey, hazards among it.
+	ExistingLeaf Leaf = "existing"
 )
 
 // Who mends what a rule finds.

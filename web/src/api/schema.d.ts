@@ -3259,6 +3259,7 @@ export interface components {
              */
             kind: "tick";
             note?: string;
+            person?: string;
             sent?: components["schemas"]["Sent"];
             /** @description task, test, loose end or circuit it is about */
             subject: string;

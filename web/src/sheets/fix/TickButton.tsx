@@ -10,10 +10,11 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
   const record = useRecord(job.id);
   const [asking, setAsking] = useState(false);
   const [why, setWhy] = useState('');
+  const [person, setPerson] = useState('');
   const pictured = (job.view.job?.records ?? []).some((r) => r.kind === 'photo' && r.subject === t.id && !r.done);
   const tick = (note = '') =>
     record.mutate(
-      { kind: 'tick', subject: t.id, circuit: t.circuit, done: !t.done, ...(note && { note }) },
+      { kind: 'tick', subject: t.id, circuit: t.circuit, done: !t.done, ...(note && { note }), ...(!t.done && person && { person }) },
       { onSuccess: () => setAsking(false) },
     );
   const asks = !!t.others || (t.photo && !pictured);
@@ -24,11 +25,20 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
   const closed = job.view.frozen || (!t.done && !!t.closed && !isolated) || record.isPending || waits;
   return (
     <div style={{ display: 'grid', gap: 6, justifyItems: 'end', maxWidth: asking ? 260 : undefined }}>
-      {asking && (
+      {asking && t.others && (
         <TextField
           autoFocus
+          label={say('Who of the {{others}} did it', { others: t.others })}
+          value={person}
+          onChange={(e) => setPerson(e.target.value)}
+          slotProps={{ htmlInput: { name: 'tickWho', maxLength: 400 } }}
+        />
+      )}
+      {asking && (
+        <TextField
+          autoFocus={!t.others}
           label={t.others ? say('By what you know that the {{others}} did it', { others: t.others }) : say('Why there is no picture')}
-          helperText={t.others ? say('a name, a number, a paper') : undefined}
+          helperText={t.others ? say('a number, a paper, a call and when') : undefined}
           value={why}
           onChange={(e) => setWhy(e.target.value)}
           slotProps={{ htmlInput: { name: 'tickNote', maxLength: 400 } }}
@@ -37,7 +47,7 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
       <Button
         data-tick={t.id}
         variant={t.done || t.closed ? 'outlined' : 'contained'}
-        disabled={closed || (asking && !why.trim())}
+        disabled={closed || (asking && !(why.trim() && (!t.others || person.trim())))}
         onClick={() => (t.done ? tick() : asks && !asking ? setAsking(true) : tick(asking ? why : ''))}
         sx={{ minHeight: 44, minWidth: 74 }}
       >
