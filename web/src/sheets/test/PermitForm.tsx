@@ -1,11 +1,12 @@
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
+import { useConnection } from '../../api/reading';
 import { useRecord } from '../../api/records';
 import { Caution, Details, Form, Quiet, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
 import { Tick } from '../../parts/Tick';
-import { say } from '../../words/words';
+import { moment, say } from '../../words/words';
 import { useClearance } from './useClearance';
 import { WhoIsClear } from './WhoIsClear';
 
@@ -34,7 +35,14 @@ export function PermitForm({ job, part, use }: PermitFormProps) {
   const tests = use.use === 'test';
   const allowed = job.view.may.includes('energise');
   const ends = until ? new Date(`${new Date().toLocaleDateString('sv')}T${until}`).toISOString() : undefined;
+  const { down, asOf } = useConnection();
   const ready = use.asks.every((a) => seen[a.id]) && /^\d+$/.test(counted.trim()) && site.complete && (!tests || !!guarding);
+  if (down)
+    return (
+      <Wrong data-not-permitted>
+        {say('Not permitted: there is no connection, and locks of others are not seen since {{asOf}}.', { asOf: asOf ? moment(asOf) : '' })}
+      </Wrong>
+    );
   return (
     <Form
       onSubmit={(e) => {
