@@ -200,11 +200,14 @@ export const useHistory = (id: string, open: boolean) =>
 /** Takes the server's answer to a write as the job's newest state. */
 export function keep(client: QueryClient, answer: Of<'JobView'>) {
   endEarly();
-  const old = client.getQueryData<Of<'JobView'>>(['job', answer.id]);
+  const job = { queryKey: ['job', answer.id], exact: true };
+  const old = client.getQueryData<Of<'JobView'>>(job.queryKey);
+  const overtaken = client.isFetching(job) > 0; // it was asked for before this write, and would come after it
   if (!old || old.version <= answer.version) {
-    client.setQueryData(['job', answer.id], answer);
+    client.setQueryData(job.queryKey, answer);
     void keepRead(`job:${answer.id}`, answer);
   }
+  if (overtaken) void client.invalidateQueries({ ...job, refetchType: 'all' });
   for (const of of staleAfter(client, old, answer, computed)) void client.invalidateQueries({ queryKey: [of, answer.id] });
   void client.invalidateQueries({ queryKey: ['jobs'] });
   void client.invalidateQueries({ queryKey: ['history', answer.id] });
