@@ -365,14 +365,13 @@ func (p *Plan) lit(in Input) Item {
 	return out
 }
 
-// failing counts what fails on the chain; whether neutral and earth are joined is the joint's own matter.
+// failing counts the checks of the supply arrangement that hold the planned cut-off; what is only put right on the day, such as a seal or a
+// joint, holds it not.
 func failing(chain *rulebook.ChainReport) int {
 	n := 0
 	if chain != nil {
-		for _, c := range chain.Checks {
-			if c.Verdict == working.Fail && c.Rule != rulebook.JointRule.ID {
-				n++
-			}
+		for i := range chain.Checks {
+			n += b2i(chain.Checks[i].Stops(working.ToCutOff))
 		}
 	}
 	return n

@@ -151,6 +151,51 @@ func check(p Plan, what string) Item {
 	return Item{}
 }
 
+// What fails of the supply arrangement holds the cut-off where its rule says so; a seal, which the visit puts right, does not.
+func TestTheSupplyArrangementHoldsByItsRules(t *testing.T) {
+	in := day(2)
+	failed := func(rule *working.Rule) working.Check {
+		c := rule.Check("", "meter")
+		c.Decide(false)
+		return *c
+	}
+	in.Chain = &rulebook.ChainReport{Checks: []working.Check{failed(&rulebook.SealRule), failed(&rulebook.JointRule)}}
+	p := Of(in)
+	assert.Nil(t, p.Item(ItemSupply))
+	in.Chain.Checks = append(in.Chain.Checks, failed(&rulebook.LineSideRule))
+	p = Of(in)
+	require.NotNil(t, p.Item(ItemSupply))
+	assert.True(t, p.Item(ItemSupply).Open())
+	assert.False(t, p.Item(ItemSupply).May, "nobody lets it go")
+}
+
+// A tail that is too short needs a joint, whatever was said of the others; a planned joint settles it.
+func TestAShortTailNeedsAJoint(t *testing.T) {
+	in := day(2)
+	short := 0.2
+	in.Job.Found.Circuits = []install.FoundCircuit{{Name: "Press", TailM: install.Fact{Value: &short, Basis: install.Measured}}}
+	in.Job.Outage.NoTails = true
+	p := Of(in)
+	assert.Equal(t, working.Fail, p.Item(ItemTails).State)
+	in.Job.Found.Circuits[0].Joint = true
+	p = Of(in)
+	assert.Equal(t, working.Pass, p.Item(ItemTails).State)
+}
+
+// Work that is forecast past dark needs light for it beside the light at the board.
+func TestWorkPastDarkNeedsLight(t *testing.T) {
+	in := day(1)
+	yes, at := true, 50.0
+	in.Job.Outage.Latitude, in.Job.Outage.Longitude, in.Job.Outage.LightReady = &at, &at, &yes
+	in.Job.Outage.Day, in.Job.Outage.Start = "2026-12-20", "12:00"
+	p := Of(in)
+	assert.True(t, p.Late)
+	assert.Equal(t, working.Fail, p.Item(ItemLight).State)
+	in.Job.Outage.DarkReady = &yes
+	p = Of(in)
+	assert.Equal(t, working.Pass, p.Item(ItemLight).State)
+}
+
 func TestBeforeTheCut(t *testing.T) {
 	fact := func(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.Measured} }
 	yes, no := true, false
