@@ -4,6 +4,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -144,4 +145,69 @@ func TestATrenchTooShallowIsMendedAndFilled(t *testing.T) {
 		document.querySelector('[data-tick="`+step+`photo"]').innerText === 'Undo'`)
 	tick("fill")
 	p.Until("it to be filled", `document.querySelector('[data-tick="`+step+`fill"]').innerText === 'Undo'`)
+}
+
+// A ring is read point by point on a phone: the next point is at hand once one is named, and the worst of them is what counts.
+func TestARingIsReadPointByPoint(t *testing.T) {
+	s := start(t)
+	p := s.person("Tobias Marrick")
+	var id string
+	p.Eval(`(async () => {
+		const say = async (method, path, body) => {
+			const r = await fetch('/api' + path, {method, body: JSON.stringify(body),
+				headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()}})
+			if (!r.ok) throw new Error(path + ' ' + r.status + ' ' + await r.text())
+			return r.json()
+		}
+		const get = async path => (await fetch('/api' + path)).json()
+		const {id} = await say('POST', '/jobs', {ref: 'E-118', title: 'Ring at the tide mill', kind: 'rewire', practice: 'iec230',
+			customer: 'Ada Fenn', address: '2 Sluice Row', town: 'Tarrowick'})
+		const like = (await get('/jobs?q=PW-2037')).jobs[0].id
+		const put = async (part, body) => say('PUT', '/jobs/' + id + '/parts?part=' + encodeURIComponent(part) + '&base=' +
+			((await get('/jobs/' + id)).versions[part] ?? 0), body)
+		await put('supply', (await get('/jobs/' + like)).view.job.supply)
+		await say('POST', '/jobs/' + id + '/walk', {text: 'hall: 2 double socket\nstore: double socket'})
+		const ring = (await get('/terms?practice=iec230')).defaults.find(k => k.use === 'ring')
+		await put('circuits/c1', {...ring, id: 'c1'})
+		for (const u of (await get('/jobs/' + id + '/circuits')).unplaced) {
+			const k = (await get('/jobs/' + id)).view.job.circuits[0].serves
+			await say('POST', '/jobs/' + id + '/runs', {do: 'place', circuit: 'c1', room: u.room, point: u.point,
+				after: k.back || k.boxes.at(-1)?.id || '', before: k.back ? 'board' : ''})
+		}
+		for (;;) {
+			const open = (await get('/jobs/' + id)).view.tasks.find(t => t.stage === 'first fix' && !t.done && !t.closed)
+			if (!open) return id
+			await say('POST', '/jobs/' + id + '/records', {kind: 'tick', subject: open.id, circuit: open.circuit, done: true, note: 'no camera'})
+		}
+	})()`, &id)
+	p.Size(390, 844)
+	p.Open("/jobs/" + id + "/second-fix")
+	p.isolate()
+	p.sheet(id, "test")
+	p.Has(`[name="instrument"]`)
+	p.takeInstrument()
+	p.Click(`[data-test="c1/r1r2"]`)
+	p.Has(`[data-entry="c1/r1r2"] select[name="box"]`)
+	var points []string
+	p.Eval(`[...document.querySelectorAll('select[name="box"] option')].map(o => o.value).filter(Boolean)`, &points)
+	require.GreaterOrEqual(t, len(points), 3)
+	p.Choose(`select[name="box"]`, points[0])
+	for n, ohm := range []string{"0.31", "0.42", "0.33"} {
+		p.Until("the next point to be at hand", `document.querySelector('select[name="box"]').value === '`+points[n]+`'`)
+		for _, k := range ohm {
+			p.Click(`[data-entry] button[aria-label="` + string(k) + `"]`)
+		}
+		p.Press("Record, next test")
+		p.See(ohm + " Ω")
+		if n < len(points)-1 {
+			p.See("still to be read:")
+			p.Click(`[data-test="c1/r1r2"]`)
+			p.Until("the reading to be in", `document.querySelectorAll('select[name="box"] option').length > 0 &&
+				[...document.querySelectorAll('select[name="box"] option')].filter(o => o.text.includes('✓')).length === `+strconv.Itoa(n+1))
+		}
+	}
+	p.Has(`[data-test="c1/r1r2"] [data-points="3"]`)
+	p.Until("the worst to count", `document.querySelector('[data-test="c1/r1r2"] b').innerText.replace(/\u00a0/g, ' ') === '0.42 Ω' &&
+		/The worst is at P002/.test(document.querySelector('[data-test="c1/r1r2"]').innerText)`)
+	assert.LessOrEqual(t, p.Sideways(), 0)
 }

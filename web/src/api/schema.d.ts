@@ -4,7881 +4,7826 @@
  */
 
 export interface paths {
-  '/api/authorisations/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/authorisations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw an authorisation. For the owner and the supervisor */
+        delete: operations["withdrawAuthorisation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Withdraw an authorisation. For the owner and the supervisor */
-    delete: operations['withdrawAuthorisation'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/calcs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/calcs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The named calculations of every practice, with the keys they take */
+        get: operations["calcs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The named calculations of every practice, with the keys they take */
-    get: operations['calcs'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/calcs/{practice}/{name}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        practice: string;
-        name: string;
-      };
-      cookie?: never;
+    "/api/calcs/{practice}/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run one calculation */
+        post: operations["calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Run one calculation */
-    post: operations['calculate'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/company': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/company": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Price and hours list, instruments and defaults of the company */
+        get: operations["company"];
+        /** Save the price and hours list, instruments and defaults */
+        put: operations["saveCompany"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Price and hours list, instruments and defaults of the company */
-    get: operations['company'];
-    /** Save the price and hours list, instruments and defaults */
-    put: operations['saveCompany'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/demo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** People of the demo company; empty without demo data */
+        get: operations["demoPeople"];
+        put?: never;
+        /** Sign in as one of the demo company's people; exists only with demo data */
+        post: operations["demoSignIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** People of the demo company; empty without demo data */
-    get: operations['demoPeople'];
-    put?: never;
-    /** Sign in as one of the demo company's people; exists only with demo data */
-    post: operations['demoSignIn'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/events': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Server-sent events of changes in the company */
+        get: operations["events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Server-sent events of changes in the company */
-    get: operations['events'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/happenings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/happenings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened in the company beside the edits of its jobs, the newest first, a hundred at once; for the owner */
+        get: operations["happenings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What happened in the company beside the edits of its jobs, the newest first, a hundred at once; for the owner */
-    get: operations['happenings'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The company's jobs, newest change first */
+        get: operations["listJobs"];
+        put?: never;
+        /** Start a job */
+        post: operations["startJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The company's jobs, newest change first */
-    get: operations['listJobs'];
-    put?: never;
-    /** Start a job */
-    post: operations['startJob'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A job with its tasks, tests, take-off and readiness */
+        get: operations["job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A job with its tasks, tests, take-off and readiness */
-    get: operations['job'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/cards.pdf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/cards.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** In which order the devices of the house are opened and closed, as cards to tick */
+        get: operations["cardsPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** In which order the devices of the house are opened and closed, as cards to tick */
-    get: operations['cardsPdf'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/case': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The case for the work, what estimates do to the checks, and the agreed scope */
+        get: operations["caseSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The case for the work, what estimates do to the checks, and the agreed scope */
-    get: operations['caseSheet'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/case.pdf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/case.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The case for the work as a PDF for the client */
+        get: operations["casePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The case for the work as a PDF for the client */
-    get: operations['casePdf'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/circuits': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/circuits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The Circuits sheet: every check with its working */
+        get: operations["circuits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The Circuits sheet: every check with its working */
-    get: operations['circuits'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/clear': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/clear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who may be on the site, and whose device has reported since a permission was asked for */
+        get: operations["whoIsClear"];
+        put?: never;
+        /** Ask for a permission to energise; every device of the company is asked to report */
+        post: operations["askClear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Who may be on the site, and whose device has reported since a permission was asked for */
-    get: operations['whoIsClear'];
-    put?: never;
-    /** Ask for a permission to energise; every device of the company is asked to report */
-    post: operations['askClear'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/dark': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/dark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What goes dark by each device of the house */
+        get: operations["darkSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What goes dark by each device of the house */
-    get: operations['darkSheet'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/dead': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/dead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What is to be opened to work at a place, beside what is open, and what that is expected to make dead */
+        get: operations["deadPlan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What is to be opened to work at a place, beside what is open, and what that is expected to make dead */
-    get: operations['deadPlan'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/design': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Circuits that are proposed for the points of the walk that stand on none */
+        get: operations["proposal"];
+        put?: never;
+        /** Take circuits of a proposal as it was seen; one undo takes all of it back */
+        post: operations["takeProposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Circuits that are proposed for the points of the walk that stand on none */
-    get: operations['proposal'];
-    put?: never;
-    /** Take circuits of a proposal as it was seen; one undo takes all of it back */
-    post: operations['takeProposal'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/desk': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What may be sent to the network operator, and what was */
+        get: operations["desk"];
+        put?: never;
+        /** Send a letter to the network operator's desk; it is tried until the desk has it, and never sent twice */
+        post: operations["sendToDesk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What may be sent to the network operator, and what was */
-    get: operations['desk'];
-    put?: never;
-    /** Send a letter to the network operator's desk; it is tried until the desk has it, and never sent twice */
-    post: operations['sendToDesk'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/file': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The open job file; a signed revision when named */
+        get: operations["jobFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The open job file; a signed revision when named */
-    get: operations['jobFile'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/forecast': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The simulated forecast for the day and place of the outage */
+        get: operations["forecast"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The simulated forecast for the day and place of the outage */
-    get: operations['forecast'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/here': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A device reports that it is there and has nothing waiting to be sent */
+        post: operations["report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** A device reports that it is there and has nothing waiting to be sent */
-    post: operations['report'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/history': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who changed what and when */
+        get: operations["history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Who changed what and when */
-    get: operations['history'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/in-use.pdf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/in-use.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What is in use in the house today, as a page to put up; void at the end of the day */
+        get: operations["inUsePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What is in use in the house today, as a page to put up; void at the end of the day */
-    get: operations['inUsePdf'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/outdoor': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/outdoor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Trenches, overhead runs and electrodes worked out */
+        get: operations["outdoorSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Trenches, overhead runs and electrodes worked out */
-    get: operations['outdoorSheet'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/pack': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The handover pack as one PDF */
+        get: operations["pack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The handover pack as one PDF */
-    get: operations['pack'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/parts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Save one part of the model against the version that was read */
+        put: operations["savePart"];
+        /** Change parts together, each against the version that was read; all are saved or none, and one undo takes all back */
+        post: operations["saveParts"];
+        /** Remove a circuit or a room that has no records, against the version that was read */
+        delete: operations["removePart"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Save one part of the model against the version that was read */
-    put: operations['savePart'];
-    /** Change parts together, each against the version that was read; all are saved or none, and one undo takes all back */
-    post: operations['saveParts'];
-    /** Remove a circuit or a room that has no records, against the version that was read */
-    delete: operations['removePart'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/photos': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a picture with a room, point, finding or enclosure; orientation and location data are not kept */
+        post: operations["addPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Keep a picture with a room, point, finding or enclosure; orientation and location data are not kept */
-    post: operations['addPhoto'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/photos/{hash}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-        hash: string;
-      };
-      cookie?: never;
+    "/api/jobs/{id}/photos/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                hash: string;
+            };
+            cookie?: never;
+        };
+        /** A picture */
+        get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A picture */
-    get: operations['photo'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/records': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a record; records are never changed. One that a device made before it could send it says when */
+        post: operations["addRecord"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Add a record; records are never changed. One that a device made before it could send it says when */
-    post: operations['addRecord'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/redo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back one's own command that was taken back last, unless something was changed since */
+        post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Bring back one's own command that was taken back last, unless something was changed since */
-    post: operations['redo'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/runs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The figures at each point of the run of a circuit with their working */
+        get: operations["runWorking"];
+        put?: never;
+        /** Do one thing to the runs of circuits: place points of the walk, move, join, take off, say a length, split, break or close a ring; one undo takes all of it back */
+        post: operations["changeRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The figures at each point of the run of a circuit with their working */
-    get: operations['runWorking'];
-    put?: never;
-    /** Do one thing to the runs of circuits: place points of the walk, move, join, take off, say a length, split, break or close a ring; one undo takes all of it back */
-    post: operations['changeRun'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/setting-out.pdf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/setting-out.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The plan of rooms and ways and where the points of each room go */
+        get: operations["settingOutPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The plan of rooms and ways and where the points of each room go */
-    get: operations['settingOutPdf'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/sign': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign the revision in work in one's own name, with one's password again; it is sealed in the name of the company */
+        post: operations["sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Sign the revision in work in one's own name, with one's password again; it is sealed in the name of the company */
-    post: operations['sign'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/supply': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The supply chain as judged, the ways to isolate and the supply number */
+        get: operations["supplySheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The supply chain as judged, the ways to isolate and the supply number */
-    get: operations['supplySheet'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/tables/{table}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-        /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
-        table: string;
-      };
-      cookie?: never;
+    "/api/jobs/{id}/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
+                table: string;
+            };
+            cookie?: never;
+        };
+        /** One table as CSV */
+        get: operations["tableCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** One table as CSV */
-    get: operations['tableCsv'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/undo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What one can take back and bring back, in words, and what somebody has changed since */
+        get: operations["steps"];
+        put?: never;
+        /** Take back one's own last command or the one that is named, whole, unless somebody has changed any of it since */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What one can take back and bring back, in words, and what somebody has changed since */
-    get: operations['steps'];
-    put?: never;
-    /** Take back one's own last command or the one that is named, whole, unless somebody has changed any of it since */
-    post: operations['undo'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/variations': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/variations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out a variation and, when it is accepted, keep it */
+        post: operations["vary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Work out a variation and, when it is accepted, keep it */
-    post: operations['vary'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/variations.pdf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/variations.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The changes of the agreed points as a PDF for the client to sign */
+        get: operations["variationsPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The changes of the agreed points as a PDF for the client to sign */
-    get: operations['variationsPdf'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/visits': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the job of a change that is planned for later, at the same site with what this job leaves there */
+        post: operations["makeVisit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Make the job of a change that is planned for later, at the same site with what this job leaves there */
-    post: operations['makeVisit'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/walk': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take shorthand into the walk, or write a room's line anew against the version that was read */
+        post: operations["walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Take shorthand into the walk, or write a room's line anew against the version that was read */
-    post: operations['walk'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/what-if': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compute the job with one part changed, and keep nothing */
+        post: operations["whatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Compute the job with one part changed, and keep nothing */
-    post: operations['whatIf'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/import': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import a job file; under another reference the seals are left behind */
+        post: operations["importJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Import a job file; under another reference the seals are left behind */
-    post: operations['importJob'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/next': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** With what the next job of the company begins */
+        get: operations["nextJob"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** With what the next job of the company begins */
-    get: operations['nextJob'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/soon': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs/soon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The jobs that the person takes along: begun or about to begin, with them on the plan or nobody */
+        get: operations["soon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The jobs that the person takes along: begun or about to begin, with them on the plan or nobody */
-    get: operations['soon'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/left': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Writes that wait for decision as the session of who made them was ended; for the owner and the supervisor */
+        get: operations["left"];
+        put?: never;
+        /** Hand in a write that waited on a device when its session was ended by somebody else; the ended session is the proof of whose it is */
+        post: operations["handIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Writes that wait for decision as the session of who made them was ended; for the owner and the supervisor */
-    get: operations['left'];
-    put?: never;
-    /** Hand in a write that waited on a device when its session was ended by somebody else; the ended session is the proof of whose it is */
-    post: operations['handIn'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/left/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/left/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a write over in the name of who made it, or set it aside for a reason */
+        post: operations["decideLeft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Take a write over in the name of who made it, or set it aside for a reason */
-    post: operations['decideLeft'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/password': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change one's own password; one's other sessions end */
+        put: operations["changePassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Change one's own password; one's other sessions end */
-    put: operations['changePassword'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people of the company with their authorisations and sessions; for the owner and the supervisor */
+        get: operations["people"];
+        put?: never;
+        /** Add a person to the company; the answer has a link by which they set their password, once. For the owner */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The people of the company with their authorisations and sessions; for the owner and the supervisor */
-    get: operations['people'];
-    put?: never;
-    /** Add a person to the company; the answer has a link by which they set their password, once. For the owner */
-    post: operations['invite'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a person's role, or say that they have left or are back; a leaver's sessions end at once. For the owner */
+        put: operations["changeColleague"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Change a person's role, or say that they have left or are back; a leaver's sessions end at once. For the owner */
-    put: operations['changeColleague'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/authorisations': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/people/{id}/authorisations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Authorise a person. For the owner; the supervisor grants to others what they hold themselves, but for signing */
+        post: operations["grant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Authorise a person. For the owner; the supervisor grants to others what they hold themselves, but for signing */
-    post: operations['grant'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/link': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/people/{id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new link by which a person sets their password, once. For the owner */
+        post: operations["newLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Make a new link by which a person sets their password, once. For the owner */
-    post: operations['newLink'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/sessions': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/people/{id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A person's sessions; one's own, and for the owner and the supervisor those of others */
+        get: operations["sessions"];
+        put?: never;
+        post?: never;
+        /** End a person's sessions on every device, of one's own all but this one; what the devices of others still hold is handed in for decision */
+        delete: operations["endSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A person's sessions; one's own, and for the owner and the supervisor those of others */
-    get: operations['sessions'];
-    put?: never;
-    post?: never;
-    /** End a person's sessions on every device, of one's own all but this one; what the devices of others still hold is handed in for decision */
-    delete: operations['endSessions'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/session': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["whoAmI"];
+        put?: never;
+        /** Sign in with email and password */
+        post: operations["signIn"];
+        /** Sign out */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Who is signed in */
-    get: operations['whoAmI'];
-    put?: never;
-    /** Sign in with email and password */
-    post: operations['signIn'];
-    /** Sign out */
-    delete: operations['signOut'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/shorthand': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/shorthand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read survey shorthand without keeping it */
+        post: operations["readShorthand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Read survey shorthand without keeping it */
-    post: operations['readShorthand'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/tables/{table}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One table of the company as CSV */
+        get: operations["companyCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** One table of the company as CSV */
-    get: operations['companyCsv'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/terms': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Names that a practice accepts and what they are called */
+        get: operations["terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Names that a practice accepts and what they are called */
-    get: operations['terms'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/welcome': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/welcome": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the password of whom a link is for, and sign in; without a password it says whose the link is */
+        post: operations["welcome"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Set the password of whom a link is for, and sign in; without a password it says whose the link is */
-    post: operations['welcome'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/healthz': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/healthz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the database is reachable */
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Whether the database is reachable */
-    get: operations['health'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    Authorisation: {
-      /** Format: date-time */
-      at: string;
-      by: string;
-      id: string;
-      /** @description empty for every job */
-      jobRef: string;
-      kind: string;
-      lapsed: boolean;
-      licence: string;
-      /** @description empty for every practice */
-      practice: string;
-      /** @description its last day, as 2027-05-31; empty where it has none */
-      until: string;
-    };
-    /** @description Authorised is the person whom the operator has authorised by name. */
-    Authorised: {
-      name: string;
-      number: string;
-      until: string;
-    };
-    /** @enum {string} */
-    Basis: '' | 'measured' | 'enquiry' | 'assumed';
-    /** @description BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes or no was not looked at. */
-    BathRoom: {
-      /** @description 1 to 120; mm² */
-      bondMM2: components['schemas']['Fact'];
-      /** @description Bonded: supplementary bonding joins the metal parts within reach, of BondMM2. */
-      bonded: boolean | null;
-      /**
-       * @description bath, tray, open shower, none; empty when not looked at
-       * @enum {string}
-       */
-      fitted: '' | 'bath' | 'tray' | 'open shower' | 'none';
-      /** @description it is cleaned with water jets */
-      jets: boolean | null;
-      /** @description MainBondOhm is the highest resistance read between metal parts of the room and the main earthing terminal, Ω.; 0 to 20000; Ω */
-      mainBondOhm: components['schemas']['Fact'];
-      /** @description looked for: no metal of the building comes into the room */
-      noMetal: boolean;
-    };
-    /** @description Blocked is a part that is no longer as a command left it. */
-    Blocked: {
-      /** @description who changed it since */
-      by: string;
-      name: string;
-      part: string;
-    };
-    /** @description Board is a board with its ways: the main one, or a further one that a distribution circuit of the job or an enclosure of the supply arrangement feeds. */
-    Board: {
-      /**
-       * Format: double
-       * @description ConditionalKA is the conditional short-circuit rating that the board's manufacturer declares behind the fuse that it names, kA; 0 when none is declared.; kA; or 0 when none is declared
-       */
-      conditionalKA: number;
-      enclosure: string;
-      /** @description Feed is the id of the distribution circuit that feeds a further board, Enclosure that of the enclosure of the supply arrangement that the board is; a further board has one of the two. */
-      feed: string;
-      /** @description Groups are the residual-current devices that circuits share. */
-      groups: components['schemas']['ResidualGroup'][];
-      /** @description ID is empty for the main board. */
-      id: string;
-      /** @description Joined: neutral and earth are joined in it; nil when nobody looked. */
-      joined: boolean | null;
-      location: string;
-      /** @description 16 to 200; A */
-      mainSwitchA: components['schemas']['Fact'];
-      /**
-       * Format: double
-       * @description MakerRDF is the board manufacturer's rated diversity factor, 0 when not given.; or 0 when the manufacturer gives none
-       */
-      makerRDF: number;
-      material: string;
-      /** @description MostCircuits is how many poles its manufacturer lists it for, and with it how many of its ways take two half-size devices; 0 when not read.; or 0 when not read */
-      mostCircuits: number;
-      name: string;
-      /** @description New: the job puts it in. */
-      new: boolean;
-      /** @description kind of place, as the practice names it; empty when not looked at */
-      place: string;
-      /** @description RatingA is the rated current of the board itself by its manufacturer: of its bars, or of the assembly.; 16 to 400; A */
-      ratingA: components['schemas']['Fact'];
-      /** @description to work in front of it, as measured */
-      space: components['schemas']['WorkSpace'];
-      ways: components['schemas']['Way'][];
-    };
-    /** @description BoardLive is a board as it stands with what is locked: what is drawn live, and whose lock keeps which device open. It is expected and no proof. */
-    BoardLive: {
-      /** @description its id, empty for the main board */
-      board: string;
-      /** @description sources that reach its incoming terminals */
-      incoming: string[];
-      /** @description and what is behind its main switch */
-      inside: string[];
-      locked: components['schemas']['LockedDevice'][];
-    };
-    /** @description Bond is one main bonding conductor to an extraneous-conductive-part. */
-    Bond: {
-      /** @description Around: a jumper crosses what interrupts the pipe, such as a meter or a filter; nil when not yet looked at. */
-      around: boolean | null;
-      /**
-       * Format: double
-       * @description CircuitA is the rating of the circuit that may make a pipe live, A; 0 when not known.; A; or 0 when not known
-       */
-      circuitA: number;
-      /** @description Kind is what is bonded, as the practice names it, where that decides the rule; empty while nobody has looked. */
-      kind: string;
-      /** @description 1 to 120; mm² */
-      mm2: components['schemas']['Fact'];
-      service: string;
-    };
-    /** @description Booking is whether somebody must come, who and when. */
-    Booking: {
-      needed: boolean | null;
-      on: string;
-      who: string;
-    };
-    /** @description Box is one place on the run of a circuit: an accessory, a luminaire, what is wired in, or a joint. */
-    Box: {
-      /** @description Accessible: a joint can be reached to be inspected and tested; nil when nobody said. */
-      accessible: boolean | null;
-      /** @description that enter it; cables */
-      cables: number;
-      /** @description with clamps inside */
-      clamps: boolean;
-      /**
-       * @description Device is a plain outlet, one with ground-fault protection of its own (gfci), one without a ground slot (two-slot), a luminaire, a switch, an alarm, a fused connection unit, what is wired in, or none, where conductors are only joined.
-       * @enum {string}
-       */
-      device: 'plain' | 'gfci' | 'two-slot' | 'none' | 'light' | 'switch' | 'alarm' | 'fused' | 'wired';
-      /** @enum {string} */
-      feed: '' | 'line' | 'load';
-      /** @description From is the id of the box that feeds it, empty for the board; Side the terminals of that box's device that its pair leaves from, and Feed those of its own device that the pair arrives at: line or load, empty while nobody has read the marking. */
-      from: string;
-      /** @description an equipment grounding conductor is in the box; nil when not yet looked for */
-      ground: boolean | null;
-      /**
-       * Format: double
-       * @description mm
-       */
-      heightMM: number;
-      id: string;
-      /**
-       * @description Line is which of two lines that share a neutral feeds it; empty while nobody said. Through: the neutral of what lies behind passes through its terminals and is not joined beside them; nil when nobody looked.
-       * @enum {string}
-       */
-      line: '' | 'a' | 'b' | 'both';
-      /** @description where it is, in words */
-      name: string;
-      /** @description kind of place that decides its protection, as the practice names it */
-      place: string;
-      point: string;
-      /**
-       * Format: double
-       * @description of the outlet, or of the joint; A; or 0 without an outlet
-       */
-      ratingA: number;
-      /** @description it replaces an outlet that was there */
-      replaces: boolean;
-      room: string;
-      /** @description Sealed: a joint is marked as maintenance-free by its manufacturer; nil when nobody looked. */
-      sealed: boolean | null;
-      shuttered: boolean;
-      /** @enum {string} */
-      side: '' | 'line' | 'load';
-      /** @description one outlet on its yoke, not two */
-      single: boolean;
-      /**
-       * Format: double
-       * @description to the edge of the nearest sink, tub or shower; nil when there is none near; mm; or nothing
-       */
-      sinkMM: number | null;
-      /** @description the tab between its halves is removed */
-      split: boolean;
-      /** @description Tag is its number on the job, which the tags of its cables bear; 0 where it was given none. Room and Point are the ids of the room of the walk and of the points there that it is one of; empty where it is none of them. */
-      tag: number;
-      through: boolean | null;
-      /**
-       * Format: double
-       * @description of the box by its mark, 0 when not known; ml; or 0 when not known
-       */
-      volumeML: number;
-      /** @description weather resistant, with its cover */
-      weather: boolean;
-      /** @description devices side by side in it, 0 counts as one; devices side by side */
-      yokes: number;
-    };
-    /** @description BoxReport is one box of a string as it is wired: what it needs and what it has. */
-    BoxReport: {
-      /** @description boxes that its device takes along when it trips */
-      darkens: string[];
-      /**
-       * Format: double
-       * @description of the box, 0 when not judged
-       */
-      fillML: number;
-      id: string;
-      /** @description that it must wear */
-      labels: string[];
-      /** @description its slots have voltage */
-      live: boolean;
-      /** @description of these, or another thing that is wrong */
-      missing: string[];
-      /** @description ground-fault, arc-fault, tamper resistant, weather resistant */
-      needs: string[];
-      /** @description boxes by id whose device opens it, the board's as "board" */
-      protected: string[];
-      /** @description the marking of every device up to it was read */
-      read: boolean;
-      summary: string;
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Field is one key of a calculation. */
-    CalcField: {
-      doc?: string;
-      key: string;
-      label: string;
-      optional?: boolean;
-      /** @description what a number may be: above 0, 0 or more, 0 to 100 */
-      range?: string;
-      type: string;
-      unit?: string;
-    };
-    Calculated: {
-      keys: {
-        [key: string]: components['schemas']['KeyName'];
-      };
-      steps: components['schemas']['Step'][];
-      values: {
-        [key: string]: unknown;
-      };
-    };
-    Calculation: {
-      about: string;
-      /** @description what the practice is called */
-      family: string;
-      in: components['schemas']['CalcField'][];
-      name: string;
-      out: string[];
-      practice: string;
-      /** @description the question that it answers */
-      title: string;
-    };
-    /** @description CardLine is one device of a card. */
-    CardLine: {
-      /** @description where it stands, and what it opens */
-      at: string;
-      /** @description of the device, or of the way of a board that is no circuit of the job */
-      id: string;
-      name: string;
-    };
-    /** @description Carry is one load on a standby source. */
-    Carry: {
-      /** @description on leg A; on both when LegB is set too */
-      legA: boolean;
-      legB: boolean;
-      name: string;
-      /**
-       * Format: double
-       * @description VA
-       */
-      runVA: number;
-      /** @description load management holds it back until there is room */
-      shed: boolean;
-      /**
-       * Format: double
-       * @description while a motor starts, 0 when it has none; VA; or 0 without a motor
-       */
-      startVA: number;
-    };
-    /** @description Case is the case for the work: what was found, graded by how soon it wants mending. */
-    Case: {
-      count: number;
-      /** @description Hint is what wiring of the house's years usually is; nil while they are not known. */
-      hint: components['schemas']['Era'] | null;
-      /** @description of all that has one and was not declined */
-      price: components['schemas']['PriceRange'] | null;
-      /** @description Proofs are the tests that prove the hint or not, with where they are still to be read. */
-      proofs: components['schemas']['Proof'][];
-      sections: components['schemas']['CaseSection'][];
-      suggest: components['schemas']['Suggestion'][];
-      /** @description findings without a price */
-      unpriced: number;
-    };
-    /** @description Section is the findings of one urgency. */
-    CaseSection: {
-      findings: components['schemas']['Finding'][];
-      summary: string;
-      title: string;
-      urgency: string;
-    };
-    /** @description CaseSheet is what the survey comes to beside the tally: the case for the work, what estimates do to the checks, and the agreed scope. */
-    CaseSheet: {
-      case: components['schemas']['Case'];
-      /** @description Later is what meets what is planned for after the job. */
-      later: components['schemas']['LaterReport'][];
-      /** @description Readings judges the figures read on the survey. */
-      readings: components['schemas']['JudgedReading'][];
-      routes: components['schemas']['RouteEffect'][];
-      scope: components['schemas']['ScopeView'];
-      /** @description SetOut is where the points of each room go, Ways the rooms with the ways between them. */
-      setOut: components['schemas']['SettingOut'][];
-      /** @description Tracing is what tracing the circuits that are there came to. */
-      tracing: components['schemas']['Tracing'];
-      ways: components['schemas']['WaysPlan'];
-    };
-    /** @description Chain is the supply from the operator's cable to the last board: a tree of enclosures, each fed from another. */
-    Chain: {
-      enclosures: components['schemas']['Enclosure'][];
-    };
-    /** @description ChainNode is one enclosure as it should be. */
-    ChainNode: {
-      assumed: boolean;
-      /** Format: double */
-      faultKA: number | null;
-      id: string;
-      joint: string;
-      /** @description what the joint is called */
-      jointName: string;
-      jointSays: string;
-      mayOpen: string;
-      openSays: string;
-      steps: components['schemas']['Step'][];
-      /** @description why the impedance or fault level is not known */
-      summary: string;
-      verdict: components['schemas']['Verdict'];
-      /** @description conductors of the feed, the earthing conductor counted; 0 when not judged */
-      wires: number;
-      /**
-       * Format: double
-       * @description loop impedance line to earth, 20 °C
-       */
-      zOhm: number | null;
-    };
-    /** @description ChainReport is the supply chain as the practice judges it. */
-    ChainReport: {
-      checks: components['schemas']['Check'][];
-      /** @description what the practice calls it: earth, ground */
-      earth: string;
-      jumpers: components['schemas']['Jumper'][];
-      kinds: components['schemas']['EnclosureKind'][];
-      /** @description in order from the operator's end */
-      nodes: components['schemas']['ChainNode'][];
-      /** @description the rule of the joint in one sentence */
-      rule: string;
-      /** @description of conductor sizes */
-      unit: string;
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Check is the answer to one question about an installation. Value and Limit are in Unit. Sense "max" means that the value may not exceed the limit, "min" that it may not be under it. Use is the share of the limit that is taken, 1 at the limit, whatever the sense. The verdict follows from what was decided, missing and assumed, in whatever order that was noted. */
-    Check: {
-      assumed: string[];
-      circuit?: string;
-      id: string;
-      leaf?: string;
-      /** Format: double */
-      limit?: number | null;
-      missing: string[];
-      /** @description what it is of, where that is no circuit: an id or a number */
-      object?: string;
-      /** @description Outside: it lies beyond what the job is about, and is said for information alone. */
-      outside?: boolean;
-      remedies: components['schemas']['Remedy'][];
-      rule: string;
-      sense?: string;
-      /** @description where it is mended */
-      sheet: string;
-      sources: components['schemas']['Source'][];
-      steps: components['schemas']['Step'][];
-      summary: string;
-      title: string;
-      unit: string;
-      /** Format: double */
-      use?: number | null;
-      /** Format: double */
-      value?: number | null;
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Difference is one check that a change would touch. */
-    CheckDifference: {
-      check: string;
-      /** @description its name; empty for a check of the whole job */
-      circuit: string;
-      /** @description empty where the check falls away */
-      now?: components['schemas']['Verdict'];
-      nowSays: string;
-      /** @description empty where the check is new */
-      was?: components['schemas']['Verdict'];
-      wasSays: string;
-    };
-    /** @description Circuit is one circuit of the job: a final circuit, or a distribution circuit to another board. */
-    Circuit: {
-      /** @description From is the id of the distribution circuit that feeds its board, or of a board that the supply arrangement feeds; empty at the main board. */
-      from: string;
-      id: string;
-      name: string;
-      out: components['schemas']['OtherBuilding'];
-      pen: components['schemas']['PEN'];
-      point: components['schemas']['Point'];
-      protection: components['schemas']['Protection'];
-      route: components['schemas']['Route'];
-      /** @description Seen: somebody looked at what it leaves, cable and device, and they are as recorded here; of one that the job makes nothing. */
-      seen: boolean;
-      serves: components['schemas']['Serves'];
-      /**
-       * @description State is what the job does to it; empty where it makes it.
-       * @enum {string}
-       */
-      state: '' | 'altered' | 'kept' | 'inspected' | 'removed' | 'dormant';
-      /** @description as the practice names it: ring, lighting, ev … */
-      use: string;
-    };
-    /** @description CircuitChange is what a variation does to one circuit. */
-    CircuitChange: {
-      /**
-       * Format: double
-       * @description more of it, m; legs that come with it are assumed
-       */
-      cableM: number;
-      conductor: string;
-      /** @description as it is then */
-      device: string;
-      /** @description points that come onto its run, by what they are called */
-      gains: string[];
-      gone: boolean;
-      id: string;
-      loses: string[];
-      name: string;
-      new: boolean;
-      /** @description 0 where it finds none */
-      way: number;
-    };
-    /** @description Used says of a circuit whether it is in use. Whatever it says, only an own lock and a proof make dead. */
-    CircuitInUse: {
-      circuit: string;
-      inUse: boolean;
-      name: string;
-      /** @description why it is, or is not */
-      says: string;
-      /** @description rooms that it serves, empty where nobody placed its points */
-      where: string;
-    };
-    /** @description CircuitReport is one circuit with its checks and the figures other rooms use. */
-    CircuitReport: {
-      /** @description of its string */
-      boxes: components['schemas']['BoxReport'][];
-      checks: components['schemas']['Check'][];
-      /** @description the rule that the options are of; empty without any */
-      decides: string;
-      /** @description Drawn is what the walk says that its points draw, in place of what was entered with it; nil where it does not say it of all of them. */
-      drawn: components['schemas']['Drawn'] | null;
-      /** @description FeedsBack: power can flow back through its device. */
-      feedsBack: boolean;
-      id: string;
-      /** @description Leaving is how far it has left the installation; nil for one that is part of it when the work is done. */
-      leaving: components['schemas']['Leaving'] | null;
-      name: string;
-      operator: components['schemas']['OperatorRule'];
-      /** @description ways to decide, one of which is chosen */
-      options: components['schemas']['Option'][];
-      /** @description what there is at each box of its run */
-      run: components['schemas']['StopReport'][];
-      summary: components['schemas']['CircuitSummary'];
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Summary is a circuit in one row. */
-    CircuitSummary: {
-      conductor: string;
-      /** @description Cores says which core of its cable is what and how it is marked; empty where that does not depend on the cable. */
-      cores: string;
-      /** Format: double */
-      designA: number;
-      device: string;
-      governs: string;
-      /** Format: double */
-      lengthM: number;
-      /**
-       * Format: double
-       * @description MaxLengthM is the length in metres at which the first of voltage drop and loop impedance meets its limit, the rest as it is; Governs names it. 0 while one of them is not known. In one word: drop or loop.
-       */
-      maxLengthM: number;
-      /**
-       * Format: double
-       * @description Ω at 20 °C
-       */
-      r1r2Cold: number;
-      /** Format: double */
-      rcdLimitMS: number;
-      /** @description Text is the circuit in one line of the pack. */
-      text: string;
-      /** Format: double */
-      zsCold: number;
-      /** Format: double */
-      zsHot: number;
-      /** Format: double */
-      zsMax: number;
-    };
-    CircuitsSheet: {
-      /** @description those of them that are taken out */
-      leaving: components['schemas']['Unplaced'][];
-      report: components['schemas']['Report'];
-      /** @description points of the walk that stand on no run yet */
-      unplaced: components['schemas']['Unplaced'][];
-    };
-    /** @description Clearance is who may be on a job's site beside who asks to energise. */
-    Clearance: {
-      /**
-       * Format: date-time
-       * @description when the permission was asked for; nothing where it was not, or too long ago
-       */
-      asked: string | null;
-      people: components['schemas']['OnSite'][];
-    };
-    /** @description Cleared is somebody who was confirmed clear before something was energised, how and by whom. */
-    Cleared: {
-      by: string;
-      how: string;
-      person: string;
-    };
-    Colleague: {
-      authorisations: components['schemas']['Authorisation'][];
-      email: string;
-      id: string;
-      /** @description has no password yet */
-      invited: boolean;
-      /** @description has left the company */
-      left: boolean;
-      /** @description the authorities that somebody of the role can be given */
-      mayHold: string[];
-      name: string;
-      role: string;
-      sessions: number;
-    };
-    /** @description Colour is what a core of a colour was, by school and era. */
-    Colour: {
-      colour: string;
-      era: string;
-      function: string;
-      warn: string;
-    };
-    /** @description Command is what a person changed together on a job, as it may be taken back or brought back. */
-    Command: {
-      /** @description those that somebody has changed since */
-      blocked: components['schemas']['Blocked'][];
-      id: string;
-      /** @description how many it changed */
-      parts: number;
-      /** @description in the words of the job */
-      title: string;
-    };
-    Company: {
-      address: string;
-      currency: string;
-      instruments: components['schemas']['Instrument'][];
-      /** @description of a job that is begun; empty for none */
-      kind: string;
-      licence: string;
-      /** @description en-GB, en-US or en-CA */
-      locale: string;
-      name: string;
-      phone: string;
-      /** @description with which a job begins; empty for the first that is offered */
-      practice: string;
-      prices: components['schemas']['PriceItem'][];
-      /** @description how jobs are numbered: text with {n}, or {n:4} for four digits, and perhaps {yy} or {yyyy} */
-      refs: string;
-      schools: components['schemas']['Schools'];
-      version: number;
-    };
-    /** @description Conductor is what feeds an enclosure from the one before. */
-    Conductor: {
-      /** @description DeviceA is the rating of the device that protects it, where that is not the means of disconnection of the enclosure before.; 5 to 1200; A */
-      deviceA: components['schemas']['Fact'];
-      earthSize: string;
-      /** @description 0.1 to 2000; m */
-      lengthM: components['schemas']['Fact'];
-      /**
-       * @description cu, al
-       * @enum {string}
-       */
-      material: '' | 'cu' | 'al';
-      /** @description mm² or the trade size of the practice */
-      size: string;
-      /** @description metal conduit, plastic duct, sheathed cable, overhead */
-      way: string;
-      /** @description conductors counted with the earthing conductor, 0 when not known; conductors */
-      wires: number;
-    };
-    /** @description Control are alike lights of a room that are switched together, and what that takes. */
-    Control: {
-      /** @description nobody said how they are switched: one-way is assumed */
-      assumed: boolean;
-      lamps: number;
-      name: string;
-      parts: components['schemas']['ControlPart'][];
-      /** @description by id */
-      point: string;
-      positions: number;
-      /** @description by id */
-      room: string;
-      roomName: string;
-      /** @description cables between positions, with a core more */
-      straps: number;
-      switching: string;
-    };
-    /** @description ControlPart is how many of a part. */
-    ControlPart: {
-      count: number;
-      id: string;
-      name: string;
-    };
-    /** @description Cover is the least cover at a place. */
-    CoverRule: {
-      /** @description nothing is laid so there */
-      barred: boolean;
-      /** Format: double */
-      mm: number;
-      place: string;
-    };
-    Credentials: {
-      email: string;
-      password: string;
-    };
-    /** @description Report is what goes dark by each device of a house. */
-    Dark: {
-      /** @description Abandoned are circuits that leave the installation and were not yet proved dead: opening any device says nothing of them. */
-      abandoned: string[];
-      devices: components['schemas']['DarkDevice'][];
-      /** @description the best first */
-      moves: components['schemas']['DarkMove'][];
-      /** @description Unplaced are circuits no point of which stands on their run: what they take along is told by their name alone. */
-      unplaced: string[];
-    };
-    /** @description Device is a device and what goes dark when it opens. */
-    DarkDevice: {
-      /** @description it stands in, by the name of the board */
-      board: string;
-      /** @description Both are the rooms and floors that lose all their light and all their power together. */
-      both: string[];
-      id: string;
-      name: string;
-      rooms: components['schemas']['RoomLoss'][];
-      /** @description Worst: of the devices of its board that are no main switch it takes most along. */
-      worst: boolean;
-    };
-    /** @description Move is a circuit that would better hang on another device. */
-    DarkMove: {
-      /** @description by id */
-      circuit: string;
-      /** @description devices by name */
-      from: string;
-      /** @description that To is, by id */
-      group: string;
-      name: string;
-      to: string;
-      why: string;
-    };
-    /** @description Pair is what was read between two conductors of every cable there: the highest. */
-    DeadPair: {
-      pair: string;
-      /**
-       * Format: double
-       * @description as read; nothing is no reading; V
-       */
-      v: number | null;
-    };
-    /** @description Plan is what is to be opened to work at a place, beside what is open. */
-    DeadPlan: {
-      /** @description sources that still reach the place */
-      live: string[];
-      next: components['schemas']['IsolatingDevice'][];
-    };
-    /** @description Proof is what was read at a place, by its id among those of the house. */
-    DeadProof: {
-      at: string;
-      /** @description that were counted there; cables */
-      cables: number;
-      read: components['schemas']['DeadPair'][];
-    };
-    /** @description Demand is the maximum demand with diversity in amperes, before and after. */
-    Demand: {
-      /** Format: double */
-      addedA: number;
-      /** Format: double */
-      afterA: number;
-      /** Format: double */
-      beforeA: number;
-      /** Format: double */
-      fuseA: number;
-      shares: components['schemas']['Share'][];
-    };
-    /** @description Fact is one line of a letter. A fact that is not known holds the letter back; one that is only assumed says so. */
-    DeskFact: {
-      id: string;
-      missing: boolean;
-      name: string;
-      value: string;
-    };
-    /** @description Kind is one thing that the operator is told or asked. */
-    DeskKind: {
-      id: string;
-      /** @description how it is recorded when it was taken in */
-      path: string;
-      title: string;
-    };
-    /** @description Letter is what is sent. */
-    DeskLetter: {
-      facts: components['schemas']['DeskFact'][];
-      kind: string;
-      missing: string[];
-      note: string;
-      title: string;
-    };
-    DeskLetterRequest: {
-      kind: string;
-      note: string;
-    };
-    /** @description Message is one message to the operator's desk and how it stands. */
-    DeskMessage: {
-      answer: components['schemas']['Reply'] | null;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      id: string;
-      kind: string;
-      letter: components['schemas']['DeskLetter'];
-      /** @description waiting, received, agreed, booked, refused, lost */
-      state: string;
-      tries: number;
-      /** @description why the last try failed */
-      trouble: string;
-    };
-    DeskSheet: {
-      connected: boolean;
-      kinds: components['schemas']['DeskKind'][];
-      letters: components['schemas']['DeskLetter'][];
-      messages: components['schemas']['DeskMessage'][];
-    };
-    /** @description Difference is how a kind's points of a room differ from the agreed scope. */
-    Difference: {
-      is: components['schemas']['PointCount'];
-      name: string;
-      room: string;
-      was: components['schemas']['PointCount'];
-    };
-    /** @description Drawn is what the points of a circuit draw by the walk. One of the two is 0: power is given with its sum, current of a single point. */
-    Drawn: {
-      /** Format: double */
-      currentA: number;
-      /** Format: double */
-      powerW: number;
-    };
-    /** @description Edit is one line of the history. */
-    Edit: {
-      /** Format: date-time */
-      at: string;
-      by: string;
-      part: string;
-      /** @description Title is what the command was that it was a part of; empty for an edit of its own. */
-      title: string;
-      what: string;
-    };
-    /** @description Effect is one consequence of a variation. One that is not known says what is missing. */
-    Effect: {
-      kind: string;
-      known: boolean;
-      summary: string;
-    };
-    /** @description ElectrodeReport is the earth electrodes as the practice judges them. */
-    ElectrodeReport: {
-      checks: components['schemas']['Check'][];
-      /**
-       * Format: double
-       * @description from soil and rods; nil when the soil is not known
-       */
-      expectedOhm: number | null;
-      /** Format: double */
-      highOhm: number | null;
-      /**
-       * Format: double
-       * @description over the range of the soil
-       */
-      lowOhm: number | null;
-      /** @description what to do when the reading misses */
-      missed: string[];
-      steps: components['schemas']['Step'][];
-    };
-    /** @description Electrodes are the earth electrodes and the ground they stand in. */
-    Electrodes: {
-      continuous: boolean | null;
-      marks: components['schemas']['GroundMarks'];
-      /** @description of all together, Ω; 0.1 to 20000; Ω */
-      measured: components['schemas']['Fact'];
-      /** @description fall of potential, clamp, loop */
-      method: string;
-      /**
-       * @description of the ground as it was read
-       * @enum {string}
-       */
-      moisture: '' | 'wet' | 'damp' | 'dry';
-      rods: components['schemas']['PlacedRod'][];
-      /** @description local ruling: who said what and when */
-      ruling: string;
-      /** @description of the table; empty when not looked at */
-      soil: string;
-      /** @description 1 to 20000; Ωm */
-      soilOhmM: components['schemas']['Fact'];
-    };
-    /** @description Enclosure is one box of the chain with the conductor that feeds it. A nil yes or no was not looked at. */
-    Enclosure: {
-      condition: string;
-      /** @description holds a means of disconnection of the whole supply behind it */
-      disconnect: boolean | null;
-      /** @description has an earth electrode of its own */
-      electrode: boolean | null;
-      /**
-       * @description the side at which the conductors from the operator enter it
-       * @enum {string}
-       */
-      enters: '' | 'top' | 'bottom' | 'left' | 'right';
-      feed: components['schemas']['Conductor'];
-      /** @description id of the enclosure that feeds it; empty at the operator's end */
-      from: string;
-      id: string;
-      /** @description its joint is made only while it runs islanded */
-      islandedOnly: boolean | null;
-      /** @description neutral and earth are joined in it, as found */
-      joined: boolean | null;
-      /** @description as the practice names it */
-      kind: string;
-      /**
-       * @description where its marking says the line side is: top, bottom, left, right
-       * @enum {string}
-       */
-      lineAt: '' | 'top' | 'bottom' | 'left' | 'right';
-      /** @description MayOpen is who may open it where that was settled in writing; empty for what follows from owner and practice. */
-      mayOpen: string;
-      name: string;
-      /** @description the job puts it in */
-      new: boolean;
-      /** @description stands outdoors, in reach of anybody */
-      outside: boolean | null;
-      /** @enum {string} */
-      owner: '' | 'network operator' | 'meter operator' | 'customer';
-      /** @description 1 to 1200; A */
-      ratingA: components['schemas']['Fact'];
-      sealNo: string;
-      /**
-       * @description yes, no, missing, broken; empty when not looked at
-       * @enum {string}
-       */
-      sealed: '' | 'yes' | 'no' | 'missing' | 'broken';
-      /** @description a changeover that switches the neutral too */
-      switchesN: boolean | null;
-      /** @description of its main terminals, from the manufacturer's instruction; 0.1 to 200; N·m */
-      torqueNm: components['schemas']['Fact'];
-      /** @description which instruction says so */
-      torqueSheet: string;
-      /** @description Unsealed is by what the seal may be broken, of one that is sealed. */
-      unsealed: components['schemas']['Unsealing'];
-    };
-    /** @description EnclosureKind is a kind of enclosure and its usual owner. */
-    EnclosureKind: {
-      id: string;
-      name: string;
-      /** @enum {string} */
-      owner: '' | 'network operator' | 'meter operator' | 'customer';
-    };
-    /** @description Ask is one thing that whoever permits to energise has to have seen. */
-    EnergiseAsk: {
-      id: string;
-      title: string;
-    };
-    /** @description Permission is what permission for one use of a part waits for. */
-    EnergiseFor: {
-      asks: components['schemas']['EnergiseAsk'][];
-      use: string;
-      /** @description empty where it may be given */
-      waits: components['schemas']['EnergiseWaits'][];
-    };
-    /** @description Part is what one closing makes live. */
-    EnergisePart: {
-      /** @description devices in the order in which they are closed, by id */
-      closes: string[];
-      /** @description places that it makes live where a cover may stay off while it is tested */
-      covers: components['schemas']['PartSpot'][];
-      for: components['schemas']['EnergiseFor'][];
-      /** @description why its permission is none any more */
-      lapsed: string;
-      name: string;
-      /** @description under which it is live */
-      permit: components['schemas']['Record'] | null;
-      /** @description places that it makes live, by name */
-      reaches: string[];
-      state: string;
-    };
-    /** @description Waits is one thing that permission to energise waits for, and the sheet on which it is mended. */
-    EnergiseWaits: {
-      /** @description Circuit is that which it is about, empty for none. */
-      circuit: string;
-      sheet: string;
-      why: string;
-    };
-    /** @description Era is what wiring of some years usually is: a hint, never a proof. */
-    Era: {
-      /**
-       * Format: double
-       * @description year
-       */
-      from: number;
-      /** @description by which test */
-      prove: string;
-      summary: string;
-      /** Format: double */
-      to: number;
-    };
-    /** @description Fabric is a construction and the installation method of a cable in it. */
-    Fabric: {
-      method: string;
-      name: string;
-      /** @description wall, under, ceiling */
-      where: string;
-      why: string;
-    };
-    /** @description Fact is a figure with its basis. A nil Value is not yet known. */
-    Fact: {
-      basis: components['schemas']['Basis'];
-      note: string;
-      /** Format: double */
-      value: number | null;
-    };
-    /** @description FieldError names a field, the value it holds and what would be accepted. */
-    FieldError: {
-      accept: string;
-      field: string;
-      value: string;
-    };
-    /** @description Set is one field to change to take a remedy: the part of the job, the field within it and its new value. */
-    FieldSet: {
-      field: string;
-      part: string;
-      value: unknown;
-    };
-    /** @description Finding is one observation as a client reads it. */
-    Finding: {
-      /** @description 2006-01-02 */
-      at: string;
-      by: string;
-      circuit: string;
-      class: string;
-      /** @description by whom and when */
-      decided: string;
-      /** @description accepted, declined, later; empty when not decided */
-      decision: string;
-      evidence: string;
-      /** @description of the record */
-      id: string;
-      kind: string;
-      mend: string;
-      /** @description how it was mended; empty when it was not */
-      mended: string;
-      /** @description who was handed the notice of a dangerous condition; empty when nobody was */
-      notice: string;
-      /** @description at the equipment of the network operator: it is reported, and never declined */
-      operator: boolean;
-      /** @description hashes */
-      photos: string[];
-      price: components['schemas']['PriceRange'] | null;
-      /** @description of the decision, in their words */
-      reason: string;
-      /** @description to the network operator: to whom, when and under which reference; empty when it was not */
-      reported: string;
-      risk: string;
-      /** @description how it was made safe; empty when it was not */
-      safe: string;
-      seen: string;
-      /** @description the finding whose work mends this one too, and whose price it is in */
-      shares: string;
-      /** @description why it is shown less grave than it was graded */
-      softened: string;
-      title: string;
-      /** @description who was told, by whom and when; empty when nobody was */
-      told: string;
-      /** @description as shown: no graver than the evidence bears */
-      urgency: string;
-      where: string;
-    };
-    /** @description Class is one severity class of a finding. */
-    FindingClass: {
-      id: string;
-      name: string;
-      source: string;
-      summary: string;
-      /** @description now, soon, look, advised */
-      urgency: string;
-    };
-    /** @description FindingKind is one kind of finding in the catalogue. */
-    FindingKind: {
-      id: string;
-      mend: string;
-      needs: string;
-      risk: string;
-      title: string;
-      until: string;
-      urgency: string;
-      work: string;
-    };
-    /** @description Found is the existing installation as it was found. */
-    Found: {
-      /** @description Answered holds questions on the whole house that were answered no. */
-      answered: {
-        [key: string]: string;
-      };
-      board: components['schemas']['FoundBoard'];
-      circuits: components['schemas']['FoundCircuit'][];
-      hazards: components['schemas']['Hazard'][];
-    };
-    /** @description FoundBoard is what the survey sees of the board beyond its ways. A nil yes or no was not looked at. */
-    FoundBoard: {
-      /** @description what stands above and around it, in words */
-      above: string;
-      /**
-       * @description none, in sight, hidden
-       * @enum {string}
-       */
-      arrester: '' | 'none' | 'in sight' | 'hidden';
-      /** @description The years in which the house was built and last rewired.; as a year */
-      built: number | null;
-      combustible: boolean | null;
-      /** @enum {string} */
-      covers: '' | 'none' | 'some' | 'all' | 'fire';
-      /** @description ways with two conductors under one screw; "none" when there are none */
-      doubleTapped: string;
-      edition: string;
-      escapeRoute: boolean | null;
-      /** @description year, or about */
-      made: string;
-      /**
-       * @description Near is what above or around it is a danger to it, Covers what its residual-current devices protect; both empty when not looked at.
-       * @enum {string}
-       */
-      near: '' | 'nothing' | 'water' | 'gas' | 'goods';
-      note: string;
-      /** @description openings without a blank; openings */
-      openWays: number | null;
-      /** @description the residual-current devices, in words */
-      residual: string;
-      /** @description as a year */
-      rewired: number | null;
-    };
-    /** @description FoundCircuit is one existing circuit. */
-    FoundCircuit: {
-      /**
-       * @description old, new, mixed, not seen
-       * @enum {string}
-       */
-      colours: '' | 'old' | 'new' | 'mixed';
-      device: string;
-      /** @description a joint box is planned, as it does not reach */
-      joint: boolean;
-      /** @description how it runs, in words */
-      method: string;
-      name: string;
-      note: string;
-      /** @description how the state is known */
-      proved: string;
-      /**
-       * @description live, dead, cut at one end, unidentified
-       * @enum {string}
-       */
-      state: '' | 'live' | 'dead' | 'cut at one end' | 'unidentified';
-      /** @description conductor to spare at the board; 0 to 20; m */
-      tailM: components['schemas']['Fact'];
-      /**
-       * @description empty when not seen
-       * @enum {string}
-       */
-      wiring: '' | 'sheathed' | 'conduit' | 'armoured' | 'aluminium' | 'rubber' | 'fabric' | 'lead' | 'open';
-    };
-    /** @description Furniture is something that stands against a wall, or will: what is behind it cannot be reached. */
-    Furniture: {
-      /**
-       * Format: double
-       * @description along the wall, from its left end; mm
-       */
-      fromMM: number;
-      /** @enum {string} */
-      kind: 'stands' | 'worktop';
-      name: string;
-      /**
-       * Format: double
-       * @description where it ends; mm
-       */
-      toMM: number;
-      /**
-       * Format: double
-       * @description above the finished floor; mm; or 0 where it is open behind
-       */
-      topMM: number;
-      /** @description as its points name it */
-      wall: string;
-    };
-    /** @description Marks are what is on record of other services where the ground is broken: the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes. */
-    GroundMarks: {
-      dugBy: string;
-      liable: string;
-      located: string;
-      locatedTo: string;
-    };
-    /** @description Guard is what a guarded energising asks, and what holds it. */
-    GuardedEnergising: {
-      asks: components['schemas']['EnergiseAsk'][];
-      /** @description where nobody knows where the pair leads */
-      waits: components['schemas']['EnergiseWaits'][];
-    };
-    Happening: {
-      about: string;
-      address: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      seq: number;
-      what: string;
-    };
-    /** @description Hazard is something on the way that may hurt or stops the work. */
-    Hazard: {
-      clear: boolean;
-      /** @description as people say it, where it is on one; without room and floor it may be anywhere */
-      floor: string;
-      /** @description how it was cleared: sample result, moved, proved dead */
-      how: string;
-      /** @description suspected asbestos, live abandoned cable, structural member, hidden pipe, other */
-      kind: string;
-      note: string;
-      place: string;
-      /** @description id of the room, where it is in one */
-      room: string;
-    };
-    HazardKind: {
-      asks: string;
-      id: string;
-    };
-    Health: {
-      status: string;
-      version: string;
-    };
-    HeldActs: {
-      /** @description what waits while its check fails */
-      fails: string[];
-      rule: string;
-      /** @description what waits while it lacks something */
-      unknown: string[];
-    };
-    /** @description Held is what an estimate does to one check. */
-    HeldCheck: {
-      check: string;
-      /**
-       * Format: double
-       * @description metres of estimate up to which the verdict holds; nil beyond four times
-       */
-      holdsM: number | null;
-      /** Format: double */
-      limit: number | null;
-      /** @description with every estimated stretch a fifth longer */
-      longer: components['schemas']['Verdict'];
-      /** Format: double */
-      longerValue: number | null;
-      now: components['schemas']['Verdict'];
-      summary: string;
-      title: string;
-      unit: string;
-      /** Format: double */
-      value: number | null;
-    };
-    /** @description Hold is one thing that holds a job at a stage, where it is mended, and who it waits for. */
-    Hold: {
-      sheet: string;
-      stage: components['schemas']['Stage'];
-      what: string;
-      who: string;
-    };
-    /** @description Imported is what an import brought: its people are names and not ours, and what they isolated isolates nothing here. */
-    Imported: {
-      /** Format: date-time */
-      at: string;
-      /** @description who imported it */
-      by: string;
-      /** @description PicturesMissing is how many pictures those records show that did not come with it. */
-      picturesMissing: number;
-      /** @description so many of the first records came with the file */
-      records: number;
-    };
-    /** @description Instrument is a test instrument of the company. */
-    Instrument: {
-      calibrated: string;
-      name: string;
-      serial: string;
-    };
-    Invitation: {
-      id: string;
-      /** @description where the person sets their password, from the address of the server on */
-      link: string;
-      /** Format: date-time */
-      until: string;
-    };
-    /** @description Device is something that can be opened, locked and proved. */
-    IsolatingDevice: {
-      /** @description the board or enclosure in which it stands, by name */
-      at: string;
-      /** @description Automatic: what it isolates starts by itself, which is disabled as a step of its own. */
-      automatic: boolean;
-      id: string;
-      kind: string;
-      name: string;
-      /** @description Note is what is known of it that whoever opens it has to know, empty for nothing. */
-      note: string;
-      /** @description that it opens, in words */
-      poles: string;
-    };
-    /** @description IsolationRoute is one way to make the work dead. */
-    IsolationRoute: {
-      asks: string[];
-      /** Format: double */
-      charge: number | null;
-      chosen: boolean;
-      /** @description 2006-01-02 */
-      earliest: string;
-      id: string;
-      leadDays: number;
-      leadSays: string;
-      offered: boolean;
-      /** @description the visit is of the day on which the supply goes off */
-      onDay: boolean;
-      source: string;
-      title: string;
-      visits: number;
-      /** @description it is lawful, or is not offered */
-      why: string;
-    };
-    /** @description Isolated is an isolation whose lock hangs, and what it comes to. */
-    IsolationState: {
-      /** @description Closes: its readings wait for the tester to be proved again. */
-      closes: boolean;
-      /** @description Flaws say why it makes nothing dead for work, empty where it does. It stays on record whatever they are. */
-      flaws: string[];
-      /** @description Mine: whoever looks made it. Under: they hung a lock of their own under it, and work under it as well. */
-      mine: boolean;
-      /** @description its devices, by name */
-      opened: string[];
-      /** @description Proved are the places proved dead under it, by id. */
-      proved: string[];
-      record: components['schemas']['Record'];
-      under: boolean;
-    };
-    /** @description Job is one job whole, as computed from and as written to the job file. */
-    Job: {
-      bench: components['schemas']['KeptCalcs'];
-      /** @description the main one */
-      board: components['schemas']['Board'];
-      /** @description the further ones */
-      boards: components['schemas']['Board'][];
-      chain: components['schemas']['Chain'];
-      circuits: components['schemas']['Circuit'][];
-      edition: string;
-      format: string;
-      found: components['schemas']['Found'];
-      kind: components['schemas']['Kind'];
-      loads: components['schemas']['Loads'];
-      materials: components['schemas']['Materials'];
-      outage: components['schemas']['Outage'];
-      outdoor: components['schemas']['Outdoor'];
-      plan: components['schemas']['Plan'];
-      practice: string;
-      records: components['schemas']['Record'][];
-      ref: string;
-      rooms: components['schemas']['Room'][];
-      schools: components['schemas']['Schools'];
-      seals: components['schemas']['Seal'][];
-      site: components['schemas']['Site'];
-      standby: components['schemas']['Standby'];
-      supply: components['schemas']['Supply'];
-      surge: components['schemas']['SurgePlan'];
-      title: string;
-    };
-    /** @description a job whole, or what differs from it as the browser has it */
-    JobAnswer: components['schemas']['JobView'] | components['schemas']['JobChange'];
-    JobChange: {
-      /** @description the tag of the answer that this changes */
-      from: string;
-      id: string;
-      /** @description a JSON Patch (RFC 6902) of that answer */
-      patch: components['schemas']['PatchOp'][];
-    };
-    /** @description Page is one page of the list of jobs, newest change first. */
-    JobPage: {
-      exact: boolean;
-      jobs: components['schemas']['JobRow'][];
-      /** @description where the next page begins; empty on the last one */
-      next: string;
-      /** @description of all that match; at least so many where Exact is false */
-      total: number;
-    };
-    /** @description Row is a job in the list. */
-    JobRow: {
-      address: string;
-      customer: string;
-      hold: string;
-      holds: number;
-      id: string;
-      kind: string;
-      /** @description that hang there, whose and which; empty for none */
-      locks: string;
-      ref: string;
-      sheet: string;
-      stage: string;
-      title: string;
-      town: string;
-      trouble: string;
-      /** Format: date-time */
-      updatedAt: string;
-      who: string;
-    };
-    JobView: {
-      id: string;
-      signedRevisions: string[];
-      /** @description of this answer: a write that says it as Job-Tag is answered with what differs */
-      tag: string;
-      version: number;
-      versions: {
-        [key: string]: number;
-      };
-      view: components['schemas']['View'];
-    };
-    /** @description Judged is what is remarked on a survey reading. */
-    JudgedReading: {
-      /** @description of the record */
-      id: string;
-      summary: string;
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Jumper is a joint that goes in or comes out. */
-    Jumper: {
-      /** @description PutIn or TakeOut */
-      action: string;
-      at: string;
-      name: string;
-      summary: string;
-    };
-    /** @description KeptCalc is a calculation with its inputs. Its result is computed anew whenever it is shown, so that it never outlives a correction. */
-    KeptCalc: {
-      /** @description as the practice names it */
-      calc: string;
-      input: {
-        [key: string]: unknown;
-      };
-      note: string;
-    };
-    /** @description Bench holds the calculations of the bench that were put into the job. */
-    KeptCalcs: {
-      kept: components['schemas']['KeptCalc'][];
-    };
-    /** @description KeyName is a key of a calculation for whoever reads it. */
-    KeyName: {
-      label: string;
-      /** @description empty where it has none */
-      unit: string;
-    };
-    /** @enum {string} */
-    Kind: 'rewire' | 'supply-upgrade' | 'surge-protection' | 'ev-charger' | 'board-change' | 'addition' | 'repair' | 'inspection';
-    /** @description KindTrait is what a kind of job is about, and so what its survey has to find out. */
-    KindTrait: {
-      /** @description the ways of the board */
-      board: boolean;
-      /**
-       * @description Circuit is what it does to a circuit, where nobody says otherwise.
-       * @enum {string}
-       */
-      circuit: '' | 'altered' | 'kept' | 'inspected' | 'removed' | 'dormant';
-      /** @description less than the installation: how far it goes, and what was not looked at, is agreed and printed */
-      extent: boolean;
-      /** @description the board or what feeds it is worked on: the supply goes off ahead of it, by a lawful way */
-      intake: boolean;
-      /** @description what is drawn: the job adds to it */
-      load: boolean;
-      /** @description it rests on the supply and its earthing and bonding, which have to be adequate */
-      origin: boolean;
-      /** @description what fails is answered by a finding, and nothing is put in, ordered or mended */
-      report: boolean;
-      /** @description the supply arrangement is made anew */
-      service: boolean;
-      /** @description the rooms and their points */
-      walk: boolean;
-    };
-    /** @description Later is a change that is planned for after the job. */
-    Later: {
-      /** @description kind of room that it becomes */
-      becomes: string;
-      /** @description that it will hang on; empty for the main one */
-      board: string;
-      /** @description when it may come, empty when nobody said */
-      from: string;
-      id: string;
-      /** @enum {string} */
-      kind: 'charger' | 'solar' | 'battery' | 'room';
-      note: string;
-      /**
-       * Format: double
-       * @description W; or 0 when not known
-       */
-      powerW: number;
-      /** @description where it will be, or the room that changes */
-      room: string;
-      /** @description reference of the job that was made for it */
-      visit: string;
-    };
-    /** @description LaterReport is what a change that is planned for after the job would meet, as the job leaves it. */
-    LaterReport: {
-      circuits: components['schemas']['CircuitChange'][];
-      /** @description what does not suit it or is not known of it */
-      effects: components['schemas']['Effect'][];
-      id: string;
-      name: string;
-      /** @description nothing of the present stands against it as far as is known */
-      suits: boolean;
-    };
-    /** @description Leaving is how far a circuit has left the installation. */
-    Leaving: {
-      cleared: components['schemas']['Record'] | null;
-      /** @description Parted says that both ends were proved dead and taken off, Cleared that its cable is out, or capped and labelled where it stays; nil while nobody did. Until it was parted it counts as live from every source. */
-      parted: components['schemas']['Record'] | null;
-    };
-    Left: {
-      /** @description the record, the line of the walk or the part as it was sent; null for a photo */
-      body: unknown;
-      /** Format: date-time */
-      handedAt: string;
-      id: string;
-      jobId: string;
-      /**
-       * Format: date-time
-       * @description when it was made by the server's clock; of a change of a part or a line of the walk when it was handed in
-       */
-      occurredAt: string;
-      person: string;
-      personId: string;
-      ref: string;
-      /** @enum {string} */
-      what: 'record' | 'walk' | 'part' | 'photo';
-    };
-    /** @description Left are alike points of a room for which nothing is proposed. */
-    LeftPoint: {
-      count: number;
-      point: string;
-      /** @description by name */
-      room: string;
-      why: string;
-    };
-    /** @description Leg is one stretch of the way to a room. */
-    Leg: {
-      basis: components['schemas']['Basis'];
-      /**
-       * Format: double
-       * @description m
-       */
-      lengthM: number;
-      place: string;
-      /** @description what is crossed: wall, joists, ceiling void */
-      through: string;
-    };
-    /** @description Legs is the load on each leg and what would even it out. */
-    Legs: {
-      /**
-       * Format: double
-       * @description A
-       */
-      a: number;
-      /**
-       * Format: double
-       * @description leg A after the moves
-       */
-      afterA: number;
-      /** Format: double */
-      afterB: number;
-      /** Format: double */
-      b: number;
-      /** @description by id; empty for the main one */
-      board: string;
-      moves: components['schemas']['Move'][];
-      /** Format: double */
-      neutralA: number;
-      /** @description ways with a device whose load is not known */
-      unknown: number;
-    };
-    /** @description LineChange is what a variation does to one line of the order. */
-    LineChange: {
-      /**
-       * Format: double
-       * @description Bought is how much of what falls away was ordered already: it is no saving.
-       */
-      bought: number;
-      /**
-       * Format: double
-       * @description nil where the list has no price of it
-       */
-      cost: number | null;
-      /** @description of the price list */
-      key: string;
-      /**
-       * Format: double
-       * @description below 0 for less
-       */
-      more: number;
-      name: string;
-      unit: string;
-    };
-    /** @description Load is one item of the existing load, in amperes or watts. */
-    Load: {
-      /**
-       * Format: double
-       * @description A
-       */
-      amps: number | null;
-      basis: components['schemas']['Basis'];
-      category: string;
-      /** @description pieces */
-      count: number;
-      /** @description Interlocked: it never runs together with the compressor that it helps. */
-      interlocked: boolean;
-      /** @description what draws it is a motor */
-      motor: boolean;
-      name: string;
-      /** @description RoomControl: heating with a control of its own in each room. */
-      roomControl: boolean;
-      socketInUnit: boolean;
-      /**
-       * Format: double
-       * @description at which it works, 0 when not known; V; or 0 when not known
-       */
-      volts: number;
-      /**
-       * Format: double
-       * @description W
-       */
-      watts: number | null;
-    };
-    /** @description Loads is the existing load: as an inventory, by the floor area where a practice takes lighting and receptacles by it, and as its recorded peak. */
-    Loads: {
-      /** @description of all habitable floors; 1 to 5000; m² */
-      areaM2: components['schemas']['Fact'];
-      /** @description BasementM2 is the part that lies in a basement, where the practice counts it apart.; 0 to 5000; m² */
-      basementM2: components['schemas']['Fact'];
-      generation: boolean | null;
-      items: components['schemas']['Load'][];
-      /**
-       * Format: double
-       * @description days
-       */
-      peakDays: number;
-      /** @description PeakKVA is the largest 15 minute average of a record of PeakDays days, kVA.; 0.1 to 500; kVA */
-      peakKVA: components['schemas']['Fact'];
-      /**
-       * Format: double
-       * @description SeasonFactor raises the peak of a short record to that of the heaviest season, 0 when nobody has worked it out. Generation: a source of the owner's or peak shaving ran behind the meter while it was recorded; nil when not asked.; or 0 when not worked out
-       */
-      seasonFactor: number;
-    };
-    /** @description LocalRule is a figure that a company, an authority or an operator sets in place of the standard's. */
-    LocalRule: {
-      /** @description whose rule, and where it is written */
-      reason: string;
-      /** @description as the practice names it */
-      rule: string;
-      /** Format: double */
-      value: number;
-    };
-    /** @description LockedDevice is a device that a lock keeps open. */
-    LockedDevice: {
-      by: string;
-      /** @description whose device it is, empty for none */
-      circuit: string;
-      device: string;
-      name: string;
-      tag: string;
-    };
-    /** @description LowVoltage is the schedule of the extra-low-voltage points of a walk. */
-    LowVoltage: {
-      /**
-       * Format: double
-       * @description ApartMM is the least distance of their cables from those of power without a divider, mm, with where that stands.
-       */
-      apartMM: number;
-      cables: components['schemas']['LowVoltageCable'][];
-      rooms: components['schemas']['LowVoltageRoom'][];
-      source: string;
-    };
-    /** @description LowVoltageCable is what is needed of a cable. */
-    LowVoltageCable: {
-      id: string;
-      /** Format: double */
-      lengthM: number;
-      name: string;
-      runs: number;
-    };
-    /** @description LowVoltagePoint are alike points of a room. */
-    LowVoltagePoint: {
-      box: string;
-      cable: string;
-      count: number;
-      name: string;
-    };
-    /** @description LowVoltageRoom is a room of the schedule: its points, each with a home run, and how far from power its cables were run. */
-    LowVoltageRoom: {
-      /** @description part of it, or all, was not measured */
-      assumed: boolean;
-      floor: string;
-      /**
-       * Format: double
-       * @description of one home run, m
-       */
-      homeM: number;
-      name: string;
-      points: components['schemas']['LowVoltagePoint'][];
-      /** @description by id */
-      room: string;
-      says: string;
-      /** @description of the distance from power; unknown while nobody read it */
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Materials is what was ordered and delivered, and how much is added for waste. */
-    Materials: {
-      /** @description by take-off key */
-      lines: {
-        [key: string]: components['schemas']['Stock'];
-      };
-      /**
-       * Format: double
-       * @description %
-       */
-      wastagePc: number;
-    };
-    Me: {
-      /** @description what somebody can be authorised to do */
-      authorities: components['schemas']['Named'][];
-      company: string;
-      companyId: string;
-      currency: string;
-      /** @description ends the sessions of others and decides what these left */
-      decides: boolean;
-      demo: boolean;
-      email: string;
-      id: string;
-      /** @description how the company writes dates and speaks where no job is open */
-      locale: string;
-      /** @description keeps the company's lists */
-      manages: boolean;
-      name: string;
-      /** @description anybody on this computer goes in without a password */
-      open: boolean;
-      /** @description adds people, changes their roles and grants what they are authorised to do */
-      owns: boolean;
-      role: string;
-      /** @description starts jobs */
-      starts: boolean;
-      timezone: string;
-    };
-    /** @description MeterSet is what is noted as a meter is set: its reading as it came out and as it went in, its seal, and its serial where it is another. */
-    MeterSet: {
-      on: string;
-      /** @description reading of the one that came out, as on its face */
-      out: string;
-      reading: string;
-      seal: string;
-      /** @description empty where the same one was put back */
-      serial: string;
-    };
-    /** @description Misreading is a run of text that was not understood, or only by a guess. */
-    Misreading: {
-      /** @description read by a guess or kept as a note: nothing is held up */
-      kept: boolean;
-      /** @description the text as it would be understood; empty when nothing is near */
-      suggest: string;
-      summary: string;
-      /** @description the suggestion is what it was read as */
-      taken: boolean;
-      text: string;
-    };
-    /** @description Move is a device that changes ways. */
-    Move: {
-      /** @description of this job; empty for what was there */
-      circuit: string;
-      from: number;
-      name: string;
-      to: number;
-    };
-    Named: {
-      id: string;
-      name: string;
-    };
-    NamedRatings: {
-      curves: string[];
-      id: string;
-      name: string;
-      ratings: number[];
-    };
-    NamedSizes: {
-      id: string;
-      methods: string[];
-      name: string;
-      sizes: components['schemas']['Named'][];
-    };
-    NamedUse: {
-      /** @description fields of a circuit that the use asks for */
-      asks: string[];
-      id: string;
-      name: string;
-    };
-    NewAftercare: {
-      circuit?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'aftercare';
-      note?: string;
-      /** @description for tests answered yes or no */
-      passed?: boolean | null;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-    };
-    NewAuthorisation: {
-      jobRef?: string;
-      kind: string;
-      licence?: string;
-      practice?: string;
-      until?: string;
-    };
-    NewColleague: {
-      email: string;
-      name: string;
-      role: string;
-    };
-    NewDecision: {
-      /** @description when it was said, 2006-01-02T15:04 on the site's clock */
-      called?: string;
-      circuit?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'decision';
-      note?: string;
-      /** @description Operator.; notified, applied, agreed, refused */
-      path: string;
-      person?: string;
-      reference?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
-      signed?: boolean;
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      witness?: string;
-    };
-    NewEnergise: {
-      /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
-      bare?: string[];
-      /** @description who was confirmed clear, as their device had not reported */
-      clear?: components['schemas']['Cleared'][];
-      closes?: string[];
-      /** @description Energise: what the person has seen, each one of the asks. */
-      confirmed?: string[];
-      /** @description Energise: how many locks and tags whoever permits it counted where they hang.; locks and tags */
-      counted?: number | null;
-      /** @enum {string} */
-      guarding?: '' | 'person' | 'barrier' | 'room' | '' | 'person' | 'barrier' | 'room';
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'energise';
-      note?: string;
-      person?: string;
-      sent?: components['schemas']['Sent'];
-      /** Format: date-time */
-      until?: string;
-      /**
-       * @description Energise: for what; which devices are closed, in their order, by id among those of the house; older ones say neither, and are of the whole installation. Part are the places that this makes live and Model what stood there when it was given, both written by whoever keeps the record. Until is when it ends by itself.
-       * @enum {string}
-       */
-      use?: '' | 'test' | 'service' | 'restore' | '' | 'test' | 'service' | 'restore';
-    };
-    NewFindingStep: {
-      /** @description when it was said, 2006-01-02T15:04 on the site's clock */
-      called?: string;
-      circuit?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'finding-step';
-      note?: string;
-      /** @description Operator.; notified, applied, agreed, refused */
-      path: string;
-      person?: string;
-      reference?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
-      signed?: boolean;
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      witness?: string;
-    };
-    NewGuarded: {
-      /** @description who was confirmed clear, as their device had not reported */
-      clear?: components['schemas']['Cleared'][];
-      /** @description Energise: what the person has seen, each one of the asks. */
-      confirmed: string[];
-      instrument: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'guarded';
-      note?: string;
-      /** @description for tests answered yes or no */
-      passed: boolean | null;
-      person: string;
-      place: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject?: string;
-      /** Format: double */
-      value: number | null;
-    };
-    NewIsolation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'isolation';
-      lockTag?: string;
-      note?: string;
-      /** @description Opens are the devices that were opened and how each is kept so; older ones name none, and make nothing dead. Proofs are what was read, place by place. Serves is the isolation or proof of the same tester whose closing proof is the one before this. */
-      opens: components['schemas']['OpenedDevice'][];
-      proofs?: components['schemas']['DeadProof'][];
-      provedAfter?: boolean;
-      provedBefore?: boolean;
-      sent?: components['schemas']['Sent'];
-      serves?: string;
-      /** @description Isolation. */
-      source?: string;
-      stillLive?: string;
-      supersedes?: string;
-      tester?: string;
-      /** @enum {string} */
-      testerKind?: '' | 'contact' | 'meter' | 'sensor' | '' | 'contact' | 'meter' | 'sensor';
-    };
-    NewJob: {
-      address: string;
-      customer: string;
-      edition?: string;
-      kind: string;
-      practice?: string;
-      ref: string;
-      title: string;
-      town: string;
-    };
-    NewLock: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'lock';
-      lockTag: string;
-      note?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-    };
-    NewLockOff: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'lock-off';
-      note?: string;
-      /** @description Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear. */
-      reached?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      walked?: string;
-    };
-    NewLockTold: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'lock-told';
-      note?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-    };
-    NewLooseEnd: {
-      /** @description tick done, loose end cleared */
-      done?: boolean;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'loose-end';
-      note?: string;
-      /** @description Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else. */
-      parted?: string;
-      /** @description Operator.; notified, applied, agreed, refused */
-      path?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject?: string;
-      supersedes?: string;
-    };
-    NewObservation: {
-      /** @description Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it. */
-      answers?: string;
-      circuit?: string;
-      /** @description tick done, loose end cleared */
-      done?: boolean;
-      /** @description measured, seen, told, suspected */
-      evidence?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'observation';
-      /** @description what would mend it, where the catalogue's does not fit */
-      mend?: string;
-      note?: string;
-      /** @description Operator.; notified, applied, agreed, refused */
-      path?: string;
-      place?: string;
-      /** @description in plain words, where the catalogue's do not fit */
-      risk?: string;
-      /** @description Observation: Subject is its kind in the catalogue of findings, Path its severity class, Note what was seen.; id of the room it is about */
-      room?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      supersedes?: string;
-      /** @description key of the company's price list */
-      work?: string;
-    };
-    NewOperator: {
-      /** @description when it was said, 2006-01-02T15:04 on the site's clock */
-      called?: string;
-      circuit?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'operator';
-      note?: string;
-      /** @description Operator.; notified, applied, agreed, refused */
-      path: string;
-      person?: string;
-      reference?: string;
-      sent?: components['schemas']['Sent'];
-    };
-    NewPhoto: {
-      /** @description tick done, loose end cleared */
-      done?: boolean;
-      /** @description px */
-      height?: number;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'photo';
-      note?: string;
-      reference?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      supersedes?: string;
-      /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
-      width?: number;
-    };
-    NewProvedDead: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'proved-dead';
-      note?: string;
-      proofs: components['schemas']['DeadProof'][];
-      provedAfter?: boolean;
-      provedBefore?: boolean;
-      sent?: components['schemas']['Sent'];
-      serves?: string;
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      tester?: string;
-      /** @enum {string} */
-      testerKind?: '' | 'contact' | 'meter' | 'sensor' | '' | 'contact' | 'meter' | 'sensor';
-    };
-    NewReading: {
-      /** @description for tests answered by one of several patterns */
-      answer?: string;
-      /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
-      box?: string;
-      /** @description calibrated to, 2006-01-02 */
-      calibrated?: string;
-      circuit?: string;
-      couldNot?: string;
-      instrument?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'reading';
-      note?: string;
-      overRange?: boolean;
-      /** @description for tests answered yes or no */
-      passed?: boolean | null;
-      place?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      supersedes?: string;
-      /**
-       * Format: double
-       * @description °C
-       */
-      tempC?: number | null;
-      /**
-       * Format: double
-       * @description voltage that it was read at, V; 0 where there is no choice; V
-       */
-      testV?: number;
-      unit?: string;
-      /** Format: double */
-      value?: number | null;
-    };
-    /** @description a record of one kind with the members that it has */
-    NewRecord:
-      | components['schemas']['NewTick']
-      | components['schemas']['NewIsolation']
-      | components['schemas']['NewLock']
-      | components['schemas']['NewLooseEnd']
-      | components['schemas']['NewReading']
-      | components['schemas']['NewRemark']
-      | components['schemas']['NewLockOff']
-      | components['schemas']['NewEnergise']
-      | components['schemas']['NewOperator']
-      | components['schemas']['NewSignature']
-      | components['schemas']['NewReopen']
-      | components['schemas']['NewObservation']
-      | components['schemas']['NewSurveyReading']
-      | components['schemas']['NewDecision']
-      | components['schemas']['NewFindingStep']
-      | components['schemas']['NewScope']
-      | components['schemas']['NewPhoto']
-      | components['schemas']['NewWithdrawal']
-      | components['schemas']['NewProvedDead']
-      | components['schemas']['NewTesterProof']
-      | components['schemas']['NewTrace']
-      | components['schemas']['NewAftercare']
-      | components['schemas']['NewLockTold']
-      | components['schemas']['NewSwitchedOn']
-      | components['schemas']['NewGuarded']
-      | components['schemas']['NewRetestOrder']
-      | components['schemas']['NewRelease'];
-    NewRelease: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'release';
-      note: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-    };
-    NewRemark: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'remark';
-      note?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-    };
-    NewReopen: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'reopen';
-      note?: string;
-      sent?: components['schemas']['Sent'];
-    };
-    NewRetestOrder: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'retest-order';
-      note: string;
-      /** @description Operator.; notified, applied, agreed, refused */
-      path: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-    };
-    NewScope: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'scope';
-      note?: string;
-      person?: string;
-      sent?: components['schemas']['Sent'];
-    };
-    NewSignature: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'signature';
-      note?: string;
-      sent?: components['schemas']['Sent'];
-    };
-    NewSurveyReading: {
-      /** @description calibrated to, 2006-01-02 */
-      calibrated?: string;
-      circuit?: string;
-      /** @description tick done, loose end cleared */
-      done?: boolean;
-      instrument?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'survey-reading';
-      note?: string;
-      overRange?: boolean;
-      place?: string;
-      /** @description Observation: Subject is its kind in the catalogue of findings, Path its severity class, Note what was seen.; id of the room it is about */
-      room?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      supersedes?: string;
-      unit?: string;
-      /** Format: double */
-      value?: number | null;
-    };
-    NewSwitchedOn: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'switched-on';
-      note: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject?: string;
-    };
-    NewTesterProof: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'tester-proof';
-      note?: string;
-      /** @description for tests answered yes or no */
-      passed: boolean | null;
-      sent?: components['schemas']['Sent'];
-      tester: string;
-    };
-    NewTick: {
-      circuit?: string;
-      /** @description tick done, loose end cleared */
-      done: boolean;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'tick';
-      note?: string;
-      person?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-    };
-    NewTrace: {
-      circuit: string;
-      /** @description tick done, loose end cleared */
-      done?: boolean;
-      instrument?: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'trace';
-      note?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject?: string;
-      /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
-      traced: components['schemas']['Traced'][];
-    };
-    NewWithdrawal: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'withdrawal';
-      note?: string;
-      sent?: components['schemas']['Sent'];
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-    };
-    NextJob: {
-      /** @description usual in the company; empty for none */
-      kind: string;
-      /** @description usual in the company; empty for the first that is offered */
-      practice: string;
-      /** @description by the pattern of the company; empty where it numbers none */
-      ref: string;
-    };
-    /** @description Obstruction is what was found on the day and what was done about it. */
-    Obstruction: {
-      /**
-       * Format: double
-       * @description from the start; m from the start
-       */
-      atM: number;
-      /**
-       * Format: double
-       * @description BottomMM is how deep it reaches below ground; 0 when not known.; mm below ground; or 0 when not known
-       */
-      bottomMM: number;
-      by: string;
-      /**
-       * Format: double
-       * @description along the run; m along the run; or 0 when not known
-       */
-      lengthM: number;
-      /**
-       * @description around, under, over, break out; empty when not decided
-       * @enum {string}
-       */
-      option: '' | 'around' | 'under' | 'over' | 'break out';
-      /**
-       * Format: double
-       * @description below ground; mm below ground; or 0 when not known
-       */
-      topMM: number;
-      what: string;
-      /**
-       * Format: double
-       * @description across it, to the side that is free; m to the free side; or 0 when not known
-       */
-      widthM: number;
-    };
-    /** @description OnSite is somebody who may be on a job's site, and whether their device has reported since the permission was asked for. */
-    OnSite: {
-      id: string;
-      name: string;
-      reported: boolean;
-      /**
-       * Format: date-time
-       * @description when their device last reported; nothing where that is not known
-       */
-      seen: string | null;
-    };
-    /** @description Opened is a device that was opened, by its id among those of the house, and how it is kept so. */
-    OpenedDevice: {
-      device: string;
-      /** @enum {string} */
-      kept: 'lock' | 'fuse' | 'parted';
-      /** @description StartOff: its automatic start was disabled, of a source that starts by itself. */
-      startOff?: boolean;
-    };
-    /** @description OperatorRule says whether the network operator is told or asked first. */
-    OperatorRule: {
-      needed: boolean;
-      path: string;
-      /** @description by which it is judged; empty where nobody is told */
-      rule: string;
-      why: string;
-    };
-    /** @description Option is one way to decide, with its condition and reason. */
-    Option: {
-      chosen: boolean;
-      condition: string;
-      id: string;
-      reason: string;
-      summary: string;
-      title: string;
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description OrderStep are boxes that follow those of the step before; more than one where their order is not known. */
-    OrderStep: {
-      /** @description by id */
-      boxes: string[];
-      names: string[];
-    };
-    /** @description Out is how another building that a distribution circuit feeds is earthed. */
-    OtherBuilding: {
-      /** @description of a bonding conductor run beside the cable, copper; 1 to 120; mm² */
-      bondMM2: components['schemas']['Fact'];
-      /** @description it feeds another building */
-      building: boolean;
-      /**
-       * @description export, electrode; empty when not decided
-       * @enum {string}
-       */
-      choice: '' | 'export' | 'electrode';
-      /** @description Metalwork: metal services or structure enter that building from the ground; nil when not yet looked for. */
-      metalwork: boolean | null;
-      /** @description of that building's own electrode; 0.1 to 20000; Ω */
-      raOhm: components['schemas']['Fact'];
-      reason: string;
-    };
-    /** @description Outage is what was decided of making the work dead and of the day it happens. */
-    Outage: {
-      askedOn: string;
-      authorised: components['schemas']['Authorised'];
-      /** @description the way that the visit was booked for */
-      bookedFor: string;
-      bookedOn: string;
-      /** Format: double */
-      charge: number | null;
-      /** @description people */
-      crew: number;
-      /** @description DarkReady: there is light to work by after dark, where the work is forecast past it. OnSite is what of that which the order list does not cover somebody has seen on site, by id; NoTails: looked at, no existing cable comes onto the board. */
-      darkReady: boolean | null;
-      /** @description on which the supply goes off, 2006-01-02 */
-      day: string;
-      inspector: components['schemas']['Booking'];
-      /**
-       * Format: double
-       * @description degrees, north positive; degrees, north positive
-       */
-      latitude: number | null;
-      /** @description LeadDays and Charge replace the company's usual figures of the route, when the operator has said them.; days */
-      leadDays: number | null;
-      lightReady: boolean | null;
-      /**
-       * Format: double
-       * @description degrees, east positive
-       */
-      longitude: number | null;
-      noTails: boolean;
-      /** @description asked: nothing in the house needs a temporary supply */
-      noTemporary: boolean;
-      onSite: string[];
-      /** @description lawful way to isolate, as the practice names it */
-      route: string;
-      /** @description 15:04 */
-      start: string;
-      temporary: components['schemas']['Temporary'][];
-      weather: components['schemas']['Weather'];
-    };
-    /** @description Bring is something that the day takes and that the order list does not cover: somebody has looked that it is on site. */
-    OutageBring: {
-      id: string;
-      name: string;
-      onSite: boolean;
-      parts: string[];
-    };
-    /** @description Cause is one thing that the date waits for. */
-    OutageCause: {
-      /** @description 2006-01-02; empty when not yet known */
-      date: string;
-      /** @description the latest of all: the earliest day is its */
-      holds: boolean;
-      summary: string;
-      what: string;
-    };
-    /** @description Item is one line of the checklist before the cut. */
-    OutageItem: {
-      id: string;
-      /** @description May: the supervisor may let it go, in writing. Released is by whom, when and why it was; empty where it was not. */
-      may: boolean;
-      released: string;
-      sheet: string;
-      state: components['schemas']['Verdict'];
-      summary: string;
-      what: string;
-    };
-    /** @description Plan is the plan of the outage. */
-    OutagePlan: {
-      /** @description what the day takes and the order list does not cover */
-      beside: components['schemas']['OutageBring'][];
-      causes: components['schemas']['OutageCause'][];
-      checks: components['schemas']['OutageItem'][];
-      /** Format: double */
-      darkH: number;
-      day: string;
-      earliest: string;
-      endAt: string;
-      /** @description work is forecast past dark */
-      late: boolean;
-      /** @description id of the step after which one goes on */
-      noReturn: string;
-      /** @description Off says since when the supply is off by the records, and what was not ready then; empty while it is on. */
-      off: string;
-      offAt: string;
-      onAt: string;
-      ready: boolean;
-      running: components['schemas']['OutageRunning'] | null;
-      start: string;
-      steps: components['schemas']['OutageStep'][];
-      sun: string;
-      sunrise: string;
-      sunset: string;
-      /** @description the same in words */
-      turn: string;
-      weather: string[];
-      why: string;
-    };
-    /** @description Running is how the day goes while it goes. */
-    OutageRunning: {
-      /** @description when the supply is back at this pace */
-      backOn: string;
-      beyond: boolean;
-      /** @description what to drop, first first */
-      drop: string[];
-      /**
-       * Format: double
-       * @description behind the plan; negative when ahead
-       */
-      lateH: number;
-      next: string;
-      now: string;
-      started: boolean;
-      summary: string;
-    };
-    /** @description Step is one task of the day with its place in it. Hours are after the start. */
-    OutageStep: {
-      /**
-       * Format: double
-       * @description hours to undo everything up to its end
-       */
-      backH: number;
-      caution: string;
-      /** @description "08:00 – 08:30" */
-      clock: string;
-      crew: number;
-      /** @description the house has no supply while it is done */
-      dark: boolean;
-      done: boolean;
-      /** Format: date-time */
-      doneAt: string | null;
-      /** @description may wait for another day */
-      drop: boolean;
-      /** Format: double */
-      from: number;
-      /** Format: double */
-      hours: number;
-      id: string;
-      /**
-       * Format: double
-       * @description how much later than planned it was done
-       */
-      lateH: number | null;
-      /**
-       * Format: double
-       * @description hours from its end to the supply's return
-       */
-      onH: number;
-      title: string;
-      /** Format: double */
-      to: number;
-    };
-    /** @description Outdoor is the work outside: trenches and overhead runs, and the earth electrodes. */
-    Outdoor: {
-      electrodes: components['schemas']['Electrodes'];
-      runs: components['schemas']['OutdoorRun'][];
-    };
-    /** @description Part is one line of the parts bill. */
-    OutdoorPart: {
-      /** Format: double */
-      n: number;
-      name: string;
-      rule: string;
-      unit: string;
-    };
-    /** @description Report is all of the outdoor works. */
-    OutdoorReport: {
-      /** @description ElectrodeParts is the bill of the electrode system. */
-      electrodeParts: components['schemas']['OutdoorPart'][];
-      electrodes: components['schemas']['ElectrodeReport'];
-      /** @description Ground are the checks of the marks where circuits and electrodes go into the ground. */
-      ground: components['schemas']['Check'][];
-      rules: components['schemas']['OutdoorRules'] | null;
-      runs: components['schemas']['WorkedRun'][];
-    };
-    /** @description OutdoorRules is what a practice asks of work outside. */
-    OutdoorRules: {
-      /**
-       * Format: double
-       * @description between two pull points
-       */
-      bendSumDeg: number;
-      clearanceSource: string;
-      /** @description Clearances are the least heights of an overhead run by what lies under it, with where they stand. */
-      clearances: components['schemas']['CoverRule'][];
-      confidence: string;
-      /** @description over a duct */
-      covers: components['schemas']['CoverRule'][];
-      /** @description over cable laid without one; empty where it is the same */
-      direct: components['schemas']['CoverRule'][];
-      /** @description what the rule accepts, in one sentence */
-      electrode: string;
-      inches: boolean;
-      /** @description Radii are the least radii of a bend by the bore of the duct, the smallest first; RadiusSource says where they stand. */
-      radii: components['schemas']['Radius'][];
-      /**
-       * Format: double
-       * @description most
-       */
-      ribbonHigh: number;
-      /**
-       * Format: double
-       * @description least height of the ribbon above the duct, mm
-       */
-      ribbonLow: number;
-      /** @description Risers are the grades of what a duct leaves the ground in; empty where the practice has none. */
-      risers: components['schemas']['Riser'][];
-      /** @description the usual rod */
-      rod: components['schemas']['UsualRod'];
-      soils: components['schemas']['SoilKind'][];
-      source: string;
-      /**
-       * Format: double
-       * @description length of a duct as delivered
-       */
-      stickM: number;
-    };
-    /** @description Run is one trench or overhead run, in stretches from its start. */
-    OutdoorRun: {
-      capped: boolean | null;
-      /**
-       * Format: double
-       * @description that the operator asks for; 0 when it asks for none; mm; or 0 when the operator asks for none
-       */
-      coverMM: number;
-      /**
-       * Format: double
-       * @description bore; 0 for cable laid direct or in the air; mm; or 0 without a duct
-       */
-      ductMM: number;
-      dugBy: string;
-      found: components['schemas']['Obstruction'][];
-      /** @description what is printed on the duct where it leaves the ground */
-      grade: string;
-      id: string;
-      /** @enum {string} */
-      kind: 'trench' | 'overhead';
-      /** @description who answers for what the digger strikes */
-      liable: string;
-      /** @description reference of the request to locate other services */
-      located: string;
-      /** @description until when its marks hold */
-      locatedTo: string;
-      name: string;
-      note: string;
-      /**
-       * Format: double
-       * @description mm; or 0 when the operator asks for none
-       */
-      radiusMM: number;
-      /** @description Riser is the grade of what the run leaves the ground in, as the practice names it; RadiusMM the bend radius that the operator asks for, 0 when it asks for none. */
-      riser: string;
-      stretches: components['schemas']['RunStretch'][];
-      /** @description draw string in, tied at both ends */
-      string: boolean | null;
-    };
-    /** @description Step is one step of a run. */
-    OutdoorStep: {
-      done: boolean;
-      /** @description what whoever does it must find ready */
-      finds: string;
-      /** Format: double */
-      hours: number;
-      /** @description of its task on the plan */
-      id: string;
-      title: string;
-      /** @description the step it waits for, empty when it may begin */
-      waits: string;
-      who: string;
-    };
-    /** @description PEN is the decision on what protects against a broken combined neutral-earth conductor outdoors on TN-C-S. */
-    PEN: {
-      /** @description manufacturer states that it opens line, neutral and protective conductor */
-      opensAll: boolean | null;
-      /** @description empty when not decided */
-      option: string;
-      /** @description 0.1 to 20000; Ω */
-      raOhm: components['schemas']['Fact'];
-      reason: string;
-      /**
-       * Format: double
-       * @description m
-       */
-      rodLengthM: number;
-      /** @description rods */
-      rods: number;
-      /** @description 0 to 200; m */
-      separationM: components['schemas']['Fact'];
-      /** @description 1 to 20000; Ωm */
-      soilOhmM: components['schemas']['Fact'];
-    };
-    /** @description PartChange is one part of a command, against the version that was read. */
-    PartChange: {
-      base: number;
-      body: unknown;
-      part: string;
-    };
-    PartKind: {
-      /** @description roles that may edit it */
-      by: string[];
-      list: boolean;
-      /** @description the part; of a list the beginning of its parts, as circuits of circuits/c1 */
-      name: string;
-      /** @description on which it is edited */
-      sheet: string;
-      /** @description reads that a change of it may change */
-      stale: string[];
-      /** @description what it is called; empty of a list */
-      title: string;
-    };
-    /** @description Spot is a place of a part. */
-    PartSpot: {
-      id: string;
-      name: string;
-    };
-    /** @description Conductor is one that is parted for a test, and is connected again before anything that rests on it is energised. */
-    PartedConductor: {
-      /** @description as [rulebook.Parting] has it */
-      id: string;
-      name: string;
-      /** @description that it is parted; nil while it is connected as far as is on record */
-      parted: components['schemas']['Record'] | null;
-    };
-    PartsChange: {
-      parts: components['schemas']['PartChange'][];
-      /** @description what is done, in words: it is shown with the undo */
-      title: string;
-    };
-    /** @description Passing is an obstruction with the ways past it. */
-    Passing: {
-      ways: components['schemas']['PassingWay'][];
-      what: string;
-    };
-    /** @description Way is one way past an obstruction with its effect. */
-    PassingWay: {
-      /**
-       * Format: double
-       * @description degrees more between the pull points
-       */
-      bends: number;
-      /**
-       * Format: double
-       * @description that is left above the duct
-       */
-      coverMM: number;
-      /** Format: double */
-      extraM: number;
-      /** Format: double */
-      hours: number;
-      ok: boolean;
-      option: string;
-      summary: string;
-      /** @description why it is not, when it is not */
-      why: string;
-    };
-    /** @description Op is one operation of a patch: "add", "remove" or "replace" at a JSON Pointer (RFC 6901). */
-    PatchOp: {
-      op: string;
-      path: string;
-      value?: unknown;
-    };
-    Person: {
-      email: string;
-      id: string;
-      name: string;
-      role: string;
-    };
-    /** @description PlacedRod is one rod. */
-    PlacedRod: {
-      /**
-       * Format: double
-       * @description of a slanted rod from the vertical, 0 when not measured; degrees from the vertical; or 0 when not measured
-       */
-      angleDeg: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      diameterMM: number;
-      /**
-       * Format: double
-       * @description m
-       */
-      lengthM: number;
-      /** @description marked as a listed rod; nil when not looked at */
-      listed: boolean | null;
-      /**
-       * @description vertical, slant, flat
-       * @enum {string}
-       */
-      mode: 'vertical' | 'slant' | 'flat';
-      place: string;
-      /** @description rock was met: the reason for slant or flat */
-      rock: boolean;
-      /**
-       * Format: double
-       * @description to the rod before it, 0 for the first; m
-       */
-      spacingM: number;
-      /**
-       * Format: double
-       * @description below finished ground; mm below finished ground
-       */
-      topMM: number;
-    };
-    /** @description PlacedRoom is a room on the plan of ways. */
-    PlacedRoom: {
-      /** @description a stretch of it is not measured */
-      assumed: boolean;
-      /** @description how many rooms it is away from the board */
-      column: number;
-      floor: string;
-      /** @description room that its cables come through, empty for the board */
-      from: string;
-      /**
-       * Format: double
-       * @description of the way from there, 0 where nobody noted it
-       */
-      lengthM: number;
-      name: string;
-      /** @description that stay or come */
-      points: number;
-      room: string;
-      row: number;
-    };
-    /** @description Plan is what people decided over the generated tasks. */
-    Plan: {
-      /** @description Later is what is to come after the job: what it leaves is held against it now. */
-      later: components['schemas']['Later'][];
-      /** @description 2006-01-02, empty when not set */
-      startDate: string;
-      tasks: {
-        [key: string]: components['schemas']['TaskEdit'];
-      };
-    };
-    /** @description Point is what the circuit feeds. */
-    Point: {
-      /**
-       * Format: double
-       * @description A
-       */
-      currentA: number;
-      /** @description 6 mA direct-current detection in the point; nil when not yet known */
-      dcDetection: boolean | null;
-      /**
-       * Format: double
-       * @description of the socket or lead outlet above ground; mm
-       */
-      heightMM: number;
-      /**
-       * Format: double
-       * @description charging current set lower in the point, 0 when not; A; or 0 for none
-       */
-      limitA: number;
-      /**
-       * Format: double
-       * @description load management: limit of the whole supply, 0 when none; A; or 0 for none
-       */
-      managedA: number;
-      /** @description invented brands only in the demo */
-      manufacturer: string;
-      /**
-       * Format: double
-       * @description largest device that the nameplate allows ahead of it, 0 when it names none; A; or 0 when the nameplate names none
-       */
-      maxDeviceA: number;
-      outdoor: boolean;
-      place: string;
-      /** @description vehicle stands outdoors though the point is indoors */
-      servesOutdoors: boolean;
-    };
-    /** @description Count is how many points of a kind there are. */
-    PointCount: {
-      family: string;
-      kept: number;
-      kind: string;
-      moved: number;
-      name: string;
-      new: number;
-      removed: number;
-    };
-    /** @description Group is a sum over a room, a floor or the house. */
-    PointGroup: {
-      counts: components['schemas']['PointCount'][];
-      id: string;
-      name: string;
-      total: components['schemas']['PointCount'];
-    };
-    PointKind: {
-      box: string;
-      family: string;
-      /** Format: double */
-      heightMM: number;
-      id: string;
-      name: string;
-      own: boolean;
-      word: string;
-    };
-    /** @description PointRead is a point at which a test is read, with the reading that counts there; nil while there is none. */
-    PointRead: {
-      id: string;
-      name: string;
-      reading: components['schemas']['Record'] | null;
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Item is one line of a company's price and hours list. Net price and hours are each for one Unit; High is the upper end of a price that is a range, 0 when it is none. */
-    PriceItem: {
-      /** Format: double */
-      high: number;
-      /** Format: double */
-      hours: number;
-      key: string;
-      name: string;
-      /** Format: double */
-      price: number;
-      unit: string;
-    };
-    /** @description Price is a range from the company's price list; nil where it has none. */
-    PriceRange: {
-      /** Format: double */
-      high: number;
-      /** Format: double */
-      low: number;
-    };
-    Problem: {
-      detail?: string;
-      /** @description on 401, where somebody else ended the session: what waits on the device is handed in */
-      ended?: {
-        /** Format: date-time */
-        at: string;
-        by: string;
-        personId: string;
-      };
-      fields?: components['schemas']['FieldError'][];
-      /** @description on 409, the part as it was sent */
-      mine?: unknown;
-      status: number;
-      /** @description on 409, the part as it now is */
-      theirs?: {
-        at: string;
-        body: unknown;
-        by: string;
-        version: number;
-      };
-      title: string;
-    };
-    /** @description Proof is a test that tells what wiring there is where its age only hints at it. */
-    Proof: {
-      name: string;
-      /** @description circuits on which it is still to be read, by name; one empty name for the house */
-      open: string[];
-      /** @description of the circuits that were there, or of the house */
-      read: number;
-      /** @description by id */
-      test: string;
-    };
-    /** @description Proposal is what is proposed for the points of a walk that stand on no run. */
-    Proposal: {
-      circuits: components['schemas']['Proposed'][];
-      /** @description Fails is what a job with all of it would still fail that no other device, size or split of the proposed circuits mends. */
-      fails: string[];
-      /** @description Left are points for which nothing is proposed, each with the reason. */
-      left: components['schemas']['LeftPoint'][];
-      /** @description Shared are the names of residual-current devices that come onto the board with it. */
-      shared: string[];
-      /** @description Tag tells one proposal from another: what is taken is what was seen. */
-      tag: string;
-      /** @description WaysNeeded is how many ways a board has that holds all of them with a fifth to spare, 0 where none is short. */
-      waysNeeded: number;
-      /** @description WaysShort is how many circuits find no way on the board, 0 where they all find one or its ways were not written down. */
-      waysShort: number;
-    };
-    ProposalChoice: {
-      /** @description those that are taken by id */
-      circuits: string[];
-      /** @description of the proposal that was seen */
-      tag: string;
-    };
-    /** @description Proposed is one circuit that is proposed. */
-    Proposed: {
-      conductor: string;
-      device: string;
-      /** @description what no other device, size or split mends */
-      fails: string[];
-      /** @description the check that leaves least to spare */
-      governs: string;
-      id: string;
-      /** Format: double */
-      lengthM: number;
-      name: string;
-      /** @description name of the residual-current device that it shares, empty for its own */
-      shared: string;
-      /** @description in the order of its run */
-      stops: components['schemas']['ProposedStop'][];
-      verdict: components['schemas']['Verdict'];
-      /** @description 0 where the board has none for it */
-      way: number;
-      /** @description its points go together */
-      why: string;
-    };
-    /** @description Stop is a point on the run of a proposed circuit and the leg that comes to it, assumed until it is measured. */
-    ProposedStop: {
-      /** Format: double */
-      legM: number;
-      name: string;
-    };
-    /** @description Protection is the device at the board. */
-    Protection: {
-      /** @description with arc-fault detection */
-      arcFault: boolean;
-      /** @description BothWays: the manufacturer states that it works with power from either side; nil when not yet known. */
-      bothWays: boolean | null;
-      /**
-       * Format: double
-       * @description CascadeKA is what the manufacturer states it breaks together with the device ahead of it, kA; 0 when no statement is at hand.; kA; or 0 without the manufacturer's statement
-       */
-      cascadeKA: number;
-      curve: string;
-      /** @description its residual-current device is selective, type S */
-      delayed: boolean;
-      /** @description EnergyClass is the energy limiting class marked on a breaker, 1 to 3; 0 when it was not read.; the class in the square mark, or 0 when not read */
-      energyClass: number;
-      /** @description mcb_rcbo */
-      family: string;
-      /** @description Group is the residual-current device that it shares; empty with one of its own or none. */
-      group: string;
-      /**
-       * @description Half is that of the way on which a half-size device stands; empty for a device of full size.
-       * @enum {string}
-       */
-      half: '' | 'a' | 'b';
-      /**
-       * Format: double
-       * @description kA
-       */
-      icnKA: number;
-      /**
-       * Format: double
-       * @description mA
-       */
-      idnMA: number;
-      /** @description LetThroughA2S is the energy that it lets through at the fault current of the circuit, A²s, from its manufacturer's instructions.; 1 to 1e+07; A²s */
-      letThroughA2S: components['schemas']['Fact'];
-      /** @description OwnEnclosure: the device stands in an enclosure of its own beside the board, fed from the tails; it then takes no way. */
-      ownEnclosure: boolean;
-      /** @description poles */
-      poles: number;
-      /**
-       * Format: double
-       * @description A
-       */
-      ratingA: number;
-      /** @description AC, A, F, B; empty when none */
-      rcdType: string;
-      /** @description Shared: its two lines share one neutral. */
-      shared: components['schemas']['SharedNeutral'];
-      /**
-       * @description Trips is how often the residual-current device opens by itself.
-       * @enum {string}
-       */
-      trips: '' | 'never' | 'often';
-      /** @description 0 when not placed */
-      way: number;
-    };
-    /** @description Question asks whether something that is usual is wanted. It is never added by itself. */
-    Question: {
-      /** @description shorthand that would add it; empty where there is nothing to add */
-      add: string;
-      /** @description Alike is what is asked without the room, where the same may be asked of others: they have the same Group, and one answer does for all. */
-      alike: string;
-      asks: string;
-      group: string;
-      id: string;
-      /** @description id; empty for the house */
-      room: string;
-      source: string;
-      why: string;
-    };
-    /** @description Radius is the least radius of a bend in a duct of a bore, to its centre line. */
-    Radius: {
-      /** Format: double */
-      boreMM: number;
-      /** Format: double */
-      mm: number;
-    };
-    /** @description Line is one line of shorthand as it was read. */
-    ReadLine: {
-      floor: string;
-      kind: string;
-      misread: components['schemas']['Misreading'][];
-      points: components['schemas']['RoomPoint'][];
-      remark: string;
-      /** @description empty: the room of the line before */
-      room: string;
-      spans: components['schemas']['ReadSpan'][];
-      text: string;
-    };
-    /** @description Span is a run of a typed line and what it was read as. The spans of a line joined are the line: nothing is left out. */
-    ReadSpan: {
-      /** @description Class is one of: space, room, floor, count, state, kind, switching, dimmed, figure, height, wall, fed, box, note, remark, filler, mark, guess, unread. */
-      class: string;
-      summary: string;
-      text: string;
-    };
-    /** @description Readiness is the list computed from facts. */
-    Readiness: {
-      /** @description inputs that stay marked on the paper */
-      assumed: string[];
-      items: components['schemas']['ReadyItem'][];
-      missing: number;
-      ready: boolean;
-    };
-    /** @description Item is one line of the readiness list. */
-    ReadyItem: {
-      ready: boolean;
-      /** @description where it is mended */
-      sheet: string;
-      summary: string;
-      title: string;
-      who: string;
-    };
-    /** @description Recess is how luminaires sit in a ceiling. */
-    Recess: {
-      coverable: boolean | null;
-      /** @description Covered: insulation lies over them. Coverable: they are marked for it. */
-      covered: boolean;
-      /** @description Fire: the ceiling keeps a fire from the room above it. Tested: the manufacturer states that the luminaire or its hood was tested for that time in that kind of ceiling; nil when not yet known. */
-      fire: boolean;
-      /** @description there are recessed luminaires on the circuit */
-      fitted: boolean;
-      tested: boolean | null;
-    };
-    /** @description Record is something that happened. Which fields are used depends on Kind; the others stay empty. */
-    Record: {
-      /** @description for tests answered by one of several patterns */
-      answer?: string;
-      /** @description Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it. */
-      answers?: string;
-      /**
-       * Format: date-time
-       * @description when it happened, by the server's clock as near as it is known
-       */
-      at: string;
-      /** @description Authorised: they held then what the record counts by, of kinds that are taken from everybody. */
-      authorised?: boolean;
-      /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
-      bare?: string[];
-      /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
-      box?: string;
-      /** @description name of the person */
-      by: string;
-      /** @description calibrated to, 2006-01-02 */
-      calibrated: string;
-      /** @description when it was said, 2006-01-02T15:04 on the site's clock */
-      called?: string;
-      circuit: string;
-      /** @description who was confirmed clear, as their device had not reported */
-      clear?: components['schemas']['Cleared'][];
-      /**
-       * Format: double
-       * @description s
-       */
-      clockOffS?: number;
-      closes?: string[];
-      /** @description Energise: what the person has seen, each one of the asks. */
-      confirmed?: string[];
-      /** Format: double */
-      cost?: number | null;
-      couldNot: string;
-      /** @description Energise: how many locks and tags whoever permits it counted where they hang.; locks and tags */
-      counted?: number | null;
-      device?: string;
-      /** @description tick done, loose end cleared */
-      done: boolean;
-      effects?: string[];
-      /** @description measured, seen, told, suspected */
-      evidence?: string;
-      /** @enum {string} */
-      guarding?: '' | 'person' | 'barrier' | 'room';
-      /** @description px */
-      height?: number;
-      id: string;
-      instrument: string;
-      kind: components['schemas']['RecordKind'];
-      lockTag: string;
-      /** @description what would mend it, where the catalogue's does not fit */
-      mend?: string;
-      model?: string;
-      note: string;
-      /** @description of older ones: a circuit of one hot conductor by its own breaker */
-      oneHot?: boolean;
-      /** @description Opens are the devices that were opened and how each is kept so; older ones name none, and make nothing dead. Proofs are what was read, place by place. Serves is the isolation or proof of the same tester whose closing proof is the one before this. */
-      opens?: components['schemas']['OpenedDevice'][];
-      overRange: boolean;
-      pairsDead: string[];
-      part?: string[];
-      /** @description Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else. */
-      parted?: string;
-      /** @description for tests answered yes or no */
-      passed: boolean | null;
-      /** @description Operator.; notified, applied, agreed, refused */
-      path: string;
-      person: string;
-      /** @description who it is; names are not unique */
-      personId?: string;
-      place?: string;
-      proofs?: components['schemas']['DeadProof'][];
-      provedAfter: boolean;
-      provedBefore: boolean;
-      /** @description Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear. */
-      reached?: string;
-      /**
-       * Format: date-time
-       * @description What was made without a connection came later than it happened. ReceivedAt is when the server had it, zero where that is At; Device and Seq are the device that made it and its own count, ClockOffS how many seconds its clock was ahead where that is over five minutes.
-       */
-      receivedAt?: string;
-      reference: string;
-      /** @description in plain words, where the catalogue's do not fit */
-      risk?: string;
-      /** @description their role at the time */
-      role: string;
-      /** @description Observation: Subject is its kind in the catalogue of findings, Path its severity class, Note what was seen.; id of the room it is about */
-      room?: string;
-      /** @description Scope and variation: the rooms as agreed, and what the change brought. */
-      rooms?: components['schemas']['Room'][];
-      /** Format: int64 */
-      seq?: number;
-      serves?: string;
-      /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
-      signed?: boolean;
-      /** @description Isolation. */
-      source: string;
-      stillLive: string;
-      /** @description task, test, loose end or circuit it is about */
-      subject: string;
-      supersedes: string;
-      /**
-       * Format: double
-       * @description °C
-       */
-      tempC: number | null;
-      /**
-       * Format: double
-       * @description voltage that it was read at, V; 0 where there is no choice; V
-       */
-      testV?: number;
-      tester: string;
-      /** @enum {string} */
-      testerKind?: '' | 'contact' | 'meter' | 'sensor';
-      /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
-      traced?: components['schemas']['Traced'][];
-      /** @description Under is what authorised them, in words; empty where nothing had to, or it was not kept yet. */
-      under?: string;
-      unit: string;
-      /** Format: date-time */
-      until?: string;
-      /**
-       * @description Energise: for what; which devices are closed, in their order, by id among those of the house; older ones say neither, and are of the whole installation. Part are the places that this makes live and Model what stood there when it was given, both written by whoever keeps the record. Until is when it ends by itself.
-       * @enum {string}
-       */
-      use?: '' | 'test' | 'service' | 'restore';
-      /** Format: double */
-      value: number | null;
-      walked?: string;
-      /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
-      width?: number;
-      witness?: string;
-      /** @description key of the company's price list */
-      work?: string;
-    };
-    /** @enum {string} */
-    RecordKind:
-      | 'tick'
-      | 'isolation'
-      | 'lock'
-      | 'loose-end'
-      | 'reading'
-      | 'remark'
-      | 'lock-off'
-      | 'energise'
-      | 'operator'
-      | 'signature'
-      | 'reopen'
-      | 'observation'
-      | 'survey-reading'
-      | 'decision'
-      | 'finding-step'
-      | 'scope'
-      | 'variation'
-      | 'photo'
-      | 'withdrawal'
-      | 'proved-dead'
-      | 'tester-proof'
-      | 'trace'
-      | 'aftercare'
-      | 'lock-told'
-      | 'switched-on'
-      | 'guarded'
-      | 'retest-order'
-      | 'release';
-    /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
-    Remedy: {
-      effect: string;
-      /** Format: double */
-      extra?: number | null;
-      sets: components['schemas']['FieldSet'][];
-      title: string;
-    };
-    /** @description Reply is what the desk answered. */
-    Reply: {
-      day: string;
-      message: string;
-      person: string;
-      reference: string;
-      simulated: boolean;
-      state: string;
-    };
-    /** @description Report is everything computed of a job's electrics. */
-    Report: {
-      circuits: components['schemas']['CircuitReport'][];
-      demand: components['schemas']['Demand'];
-      /** @description supply and demand checks */
-      job: components['schemas']['Check'][];
-      /** @description Legs is how the load lies on the two legs of a split-phase supply; nil where there is one phase. */
-      legs: components['schemas']['Legs'][];
-      notice: string;
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Outcome is what a report of an inspection comes to. */
-    ReportOutcome: {
-      /** @description Because are the findings that make it unsatisfactory. */
-      because: components['schemas']['Finding'][];
-      /** @description Open is how much of it is still to be inspected, tested or answered. */
-      open: number;
-      /** @description Satisfactory: all is inspected and tested, and no finding is open under which people are, or may be, at risk, or of which it could not be told. */
-      satisfactory: boolean;
-    };
-    /** @description Group is a residual-current device at the board that several circuits share. */
-    ResidualGroup: {
-      /** @description selective, type S */
-      delayed: boolean;
-      id: string;
-      /**
-       * Format: double
-       * @description mA
-       */
-      idnMA: number;
-      name: string;
-      /**
-       * Format: double
-       * @description A
-       */
-      ratingA: number;
-      rcdType: string;
-      /** @enum {string} */
-      trips: '' | 'never' | 'often';
-    };
-    /** @description Riser is a grade of conduit, and whether it may stand where it can be struck. */
-    Riser: {
-      exposed: boolean;
-      grade: string;
-      source: string;
-    };
-    /** @description Room is one room of the survey walk with its points and the way a cable takes to it. Rooms stand in walking order by At. */
-    Room: {
-      /** @description Answered holds what was answered no to, by question: it is asked no more. */
-      answered: {
-        [key: string]: string;
-      };
-      /**
-       * Format: double
-       * @description ApartMM is the least distance in mm at which cables of extra-low voltage were run from those of power in the room, 0 while nobody read it; Divided: a divider or a metal pipe is between them.; mm; or 0 when not read
-       */
-      apartMM: number;
-      /** Format: double */
-      at: number;
-      bath: components['schemas']['BathRoom'];
-      ceiling: string;
-      /** @description date on which its walls were closed; empty while they are open */
-      closed: string;
-      divided: boolean;
-      /** @description as people say it; empty when not said */
-      floor: string;
-      /** @description id of the room that its cables come through; empty: from the board */
-      from: string;
-      /** @description Furniture is what stands against its walls, or will. */
-      furniture: components['schemas']['Furniture'][];
-      id: string;
-      /** @description kitchen, bedroom …; empty when it is none of the known */
-      kind: string;
-      /** @description the way from there */
-      legs: components['schemas']['Leg'][];
-      name: string;
-      note: string;
-      points: components['schemas']['RoomPoint'][];
-      /** @description date on which it is seen, 2006-01-02 */
-      revisit: string;
-      /** @description why it was not seen; empty when it was */
-      skipped: string;
-      under: string;
-      /** @description construction, as the practice names it */
-      wall: string;
-      /** @description Walls are the unbroken wall lines of the room in walking order, where the practice spaces its receptacles along them. */
-      walls: components['schemas']['WallLine'][];
-    };
-    /** @description RoomKind is a kind of room. */
-    RoomKind: {
-      forgotten: boolean;
-      id: string;
-      name: string;
-    };
-    /** @description RoomLoss is what a room loses. */
-    RoomLoss: {
-      /** @description All of what it loses there is all that it has of it: the light goes out, not one lamp. */
-      all: string[];
-      floor: string;
-      loses: string[];
-      name: string;
-      /** @description in words */
-      points: string[];
-      /** @description by id; empty for what stands in no room of the walk */
-      room: string;
-    };
-    /** @description RoomPoint is one or several alike points of a room. */
-    RoomPoint: {
-      /**
-       * Format: double
-       * @description BathMM is the horizontal distance in mm from the edge of a bath or tray, or from the water outlet of a shower without a tray; 0 above it, nil when not measured. Inside: within the tub itself. IP is the protection code by its mark.; mm
-       */
-      bathMM: number | null;
-      box: string;
-      /** @description pieces */
-      count: number;
-      /**
-       * Format: double
-       * @description A; or 0 when not known
-       */
-      currentA: number;
-      dimmed: boolean;
-      fedFrom: string;
-      /**
-       * Format: double
-       * @description above the finished floor; 0 for the usual of its kind; mm; or 0 for the usual height
-       */
-      heightMM: number;
-      id: string;
-      inside: boolean;
-      ip: string;
-      /** @description of the survey vocabulary; empty when the text was not understood */
-      kind: string;
-      note: string;
-      /**
-       * Format: double
-       * @description OffsetMM is how far along its wall the middle of it is, from the left end as one faces the wall; 0 while nobody said.; mm; or 0 when not said
-       */
-      offsetMM: number;
-      /**
-       * Format: double
-       * @description of the appliance, 0 when not known; W; or 0 when not known
-       */
-      powerW: number;
-      /** @enum {string} */
-      state: 'new' | 'kept' | 'moved' | 'removed';
-      /** @description one-way, two-way, intermediate, bedside, sensor; empty when it is not said */
-      switching: string;
-      /** @description what was typed and not understood, kept as it was */
-      typed: string;
-      wall: string;
-    };
-    /** @description RoomView is a room as it is written and how far its cables go. */
-    RoomView: {
-      /** Format: double */
-      estimatedM: number;
-      floor: string;
-      id: string;
-      /** @description as shorthand */
-      line: string;
-      /** Format: double */
-      measuredM: number;
-      /** @description installation methods that its construction gives */
-      method: string;
-      name: string;
-      routeKnown: boolean;
-      total: components['schemas']['PointCount'];
-      unread: number;
-    };
-    /** @description Route is the cable and the way it takes. */
-    Route: {
-      /** @description conductors of aluminium; else copper */
-      aluminium: boolean;
-      /** @description What only the manufacturer of the cable knows: the armour's section in mm² and resistance at 20 °C in mΩ/m, and for aluminium the tabulated rating in A for the method and the drop in mV/A/m.; 1 to 500; mm² */
-      armourMM2: components['schemas']['Fact'];
-      /** @description 0.01 to 100; mΩ/m */
-      armourMOhmM: components['schemas']['Fact'];
-      /**
-       * Format: double
-       * @description inside and below the board; m
-       */
-      boardTailM: number;
-      cableType: string;
-      /**
-       * @description CPC is the protective conductor: a core of the cable (empty), its armour, or a separate copper conductor beside it of CPCMM2.
-       * @enum {string}
-       */
-      cpc: '' | 'armour' | 'separate';
-      /** @description CPCGuarded: a separate protective conductor is protected against damage; nil when not yet known. */
-      cpcGuarded: boolean | null;
-      /**
-       * Format: double
-       * @description mm²; or 0 without a separate conductor
-       */
-      cpcMM2: number;
-      /**
-       * Format: double
-       * @description mm²
-       */
-      lineMM2: number;
-      /** @description 1 to 500; A */
-      makerA: components['schemas']['Fact'];
-      /** @description 0.05 to 100; mV/A/m */
-      makerMV: components['schemas']['Fact'];
-      /** @description Marks are those of other services where the route lies in the ground, or an electrode of the circuit does. */
-      marks: components['schemas']['GroundMarks'];
-      /**
-       * Format: double
-       * @description m
-       */
-      pointTailM: number;
-      segments: components['schemas']['Segment'][];
-      /**
-       * Format: double
-       * @description spare loop left on the route; m
-       */
-      slackM: number;
-      /** @description manufacturers confirm terminals for the hotter column of the practice */
-      terminals90: boolean;
-    };
-    /** @description RouteEffect is the measured and estimated share of a circuit's route and what the estimate means for its checks. */
-    RouteEffect: {
-      checks: components['schemas']['HeldCheck'][];
-      circuit: string;
-      /** Format: double */
-      estimatedM: number;
-      /** Format: double */
-      measuredM: number;
-      name: string;
-      summary: string;
-    };
-    /** @description RuleTerm is a figure for which a practice accepts a local rule. */
-    RuleTerm: {
-      /** Format: double */
-      high: number;
-      id: string;
-      /** Format: double */
-      low: number;
-      name: string;
-      /** @description where the usual figure stands */
-      ref: string;
-      unit: string;
-      /** Format: double */
-      usual: number;
-    };
-    /** @description RunChange is one thing that is done to the run of a circuit. */
-    RunChange: {
-      /** @description Accessible: a joint can be reached; nil when nobody said. */
-      accessible?: boolean | null;
-      /** @description After is the box behind which something comes, empty at the board; Before that ahead of which, the way back of a ring, or empty at the end of a branch. */
-      after?: string;
-      basis?: components['schemas']['Basis'];
-      before?: string;
-      /** @description that it is done to; of a leg the one that it leads to, or the way back */
-      box?: string;
-      circuit: string;
-      /** @description points */
-      count?: number;
-      /** @enum {string} */
-      do: 'place' | 'move' | 'joint' | 'off' | 'leg' | 'divide' | 'split' | 'break' | 'close';
-      /**
-       * Format: double
-       * @description of a leg; m
-       */
-      lengthM?: number;
-      /** @description of a joint: where it is */
-      name?: string;
-      point?: string;
-      /**
-       * Format: double
-       * @description A
-       */
-      ratingA?: number;
-      /** @description Room and Point name points of the walk, of which Count are placed. */
-      room?: string;
-      /** @description circuit that a box moves to; empty where it stays on its own */
-      to?: string;
-    };
-    /** @description Section is one point of the drawn section, along the run. */
-    RunSection: {
-      /** Format: double */
-      bendDeg: number;
-      /**
-       * Format: double
-       * @description as dug where measured, otherwise planned
-       */
-      coverMM: number;
-      dug: boolean;
-      /** Format: double */
-      fromM: number;
-      /** Format: double */
-      needMM: number;
-      place: string;
-      /**
-       * Format: double
-       * @description below ground; 0 for none
-       */
-      ribbonMM: number;
-      /** Format: double */
-      toM: number;
-    };
-    /** @description RunStretch is one stretch of a run. */
-    RunStretch: {
-      basis: components['schemas']['Basis'];
-      /**
-       * Format: double
-       * @description at its end; degrees
-       */
-      bendDeg: number;
-      /**
-       * Format: double
-       * @description planned, top of duct or cable to finished ground; or height above ground overhead; mm
-       */
-      coverMM: number;
-      /** @description as dug; 0 to 12000; mm */
-      dugMM: components['schemas']['Fact'];
-      /**
-       * Format: double
-       * @description m
-       */
-      lengthM: number;
-      place: string;
-      /**
-       * Format: double
-       * @description mm
-       */
-      radiusMM: number;
-      /**
-       * Format: double
-       * @description of the warning ribbon above the duct; 0 for none; mm above the duct; or 0 for none
-       */
-      ribbonMM: number;
-      /** @description location by which the practice asks for cover */
-      surface: string;
-    };
-    /** @description OptionChoice is one way of doing, and why somebody takes it. */
-    SchoolChoice: {
-      /** @description what is asked beside it on the sheets where it is taken; empty for nothing */
-      asks: string;
-      id: string;
-      name: string;
-      why: string;
-    };
-    /** @description Option is a choice that a practice leaves to a company and to each of its jobs: between named ways of doing, a figure within bounds, or a text. */
-    SchoolOption: {
-      /** @description how long a text may be, 0 for anything else */
-      chars: number;
-      /** @description empty for a figure or a text */
-      choices: components['schemas']['SchoolChoice'][];
-      help: string;
-      /**
-       * Format: double
-       * @description of a figure
-       */
-      high: number;
-      id: string;
-      /**
-       * Format: double
-       * @description of a figure
-       */
-      low: number;
-      title: string;
-      /** @description of a figure */
-      unit: string;
-      /** @description what holds where nobody chose */
-      usual: components['schemas']['SchoolValue'];
-      /** @description asked only where this one is chosen so; empty for always */
-      where: string;
-      /** @description the choice of Where */
-      whereChosen: string;
-    };
-    /** @description a choice or a text, or a figure */
-    SchoolValue: string | number;
-    /** @description Schools are the choices between schools of practice on this job: the company's defaults unless overridden. */
-    Schools: {
-      /** @description Local are rules laid over the figures of the practice. */
-      local: components['schemas']['LocalRule'][];
-      /** @description Options are the choices by the options that practices declare. A company keeps those of all its practices, a job may carry some that its practice does not ask. */
-      options: {
-        [key: string]: components['schemas']['SchoolValue'];
-      };
-    };
-    /** @description Scope is the agreed scope beside what stands now. */
-    ScopeView: {
-      /** @description the first, without its rooms */
-      agreed: components['schemas']['Record'] | null;
-      /**
-       * Format: double
-       * @description of the variations that have one
-       */
-      cost: number;
-      differences: components['schemas']['Difference'][];
-      /** @description differences that no variation accounts for */
-      unagreed: number;
-      /** @description variations without one */
-      unpriced: number;
-      variations: components['schemas']['Record'][];
-    };
-    /** @description Seal is the mark of a signed revision: the hash of the canonical job and of the seal before it, so that a change of either shows. */
-    Seal: {
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** @description Company, Key and Signed are of the company that sealed it: its name, its public key (Ed25519, base64) and its signature over all the rest of the seal and the id of the signature record. Empty in seals of before. */
-      company?: string;
-      hash: string;
-      key?: string;
-      prev: string;
-      revision: string;
-      role: string;
-      signed?: string;
-    };
-    /** @description Sealed is what the check of a seal found. */
-    Sealed: {
-      /** @description of it */
-      fingerprint: string;
-      /** @description public key of the company, base64; empty where it has none */
-      key: string;
-      outcome: string;
-      says: string;
-    };
-    /** @description Segment is one stretch of the route under one set of conditions. */
-    Segment: {
-      /**
-       * Format: double
-       * @description °C
-       */
-      ambientC: number;
-      basis: components['schemas']['Basis'];
-      /**
-       * Format: double
-       * @description of cover, buried segments; mm
-       */
-      depthMM: number;
-      /** @description buried in a duct, else directly; nil when not yet known */
-      duct: boolean | null;
-      /** @description circuits together, this one included; 1 is alone; circuits */
-      grouped: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      insulationMM: number;
-      /**
-       * Format: double
-       * @description m
-       */
-      lengthM: number;
-      /** @description installation method as the practice names it */
-      method: string;
-      place: string;
-      /**
-       * Format: double
-       * @description soil thermal resistivity, buried segments, 0 when not known; K·m/W; or 0 when not known
-       */
-      soilKmW: number;
-      /** @description what lies above a buried segment, as the practice asks for cover by it */
-      surface: string;
-      /** @description To is the box that the stretch leads to, or [BackLeg]; empty on the way to the first. */
-      to: string;
-      vertical: boolean;
-    };
-    /** @description Sent is what a device says of when it made a record. The zero value is of one that is made as the server receives it. */
-    Sent: {
-      /** @description a name that the device keeps */
-      device: string;
-      /**
-       * Format: date-time
-       * @description by the device's clock
-       */
-      occurredAt: string;
-      /**
-       * Format: date-time
-       * @description the newest time of the server that the device had seen when it was made
-       */
-      seen?: string;
-      /**
-       * Format: int64
-       * @description its count of what it made, from 1
-       */
-      seq: number;
-    };
-    /** @description Serves is what a circuit feeds beside its point: how much, of what kind, and where its cables lie, as far as that decides its protection. */
-    Serves: {
-      /**
-       * Format: double
-       * @description floor area that a socket circuit serves; m²
-       */
-      areaM2: number;
-      back: string;
-      /** @description power can flow back through its device */
-      backfeed: boolean;
-      /** @description serves or passes through a room with a bath or shower */
-      bath: boolean;
-      /** @description Boxes are the places that its run comes to, each behind the one that feeds it. Back is that from which the run of a ring returns to the board, empty where it does not. */
-      boxes: components['schemas']['Box'][];
-      /** @description in a wall or under a floor, shallow, without earthed metal or guards */
-      concealed: boolean;
-      /** @description never runs together with the compressor that it helps */
-      interlocked: boolean;
-      /** @description Kind is the kind of load that decides the type of its residual-current device; empty takes what is usual for the use. */
-      kind: string;
-      /** @description standing protective-conductor current; estimated while not known; 0 to 1000; mA */
-      leakMA: components['schemas']['Fact'];
-      /** @description LossOfMains is the certificate or listing of what stops the source on it when the supply is gone; empty while nobody noted it. */
-      lossOfMains: string;
-      /** @description what it feeds is a motor */
-      motor: boolean;
-      /** @description socket-outlets, luminaires or alarms on it; outlets */
-      outlets: number;
-      /** @description kind of place served, as the practice names it, where no box says it */
-      place: string;
-      /** @description Plugged: what it feeds plugs into an outlet, else it is wired in; nil when not yet known. */
-      plugged: boolean | null;
-      /**
-       * Format: double
-       * @description of all that is connected to it; 0 where it is known by current; W; or 0 when it is known by current
-       */
-      powerW: number;
-      /** @description of a lighting circuit */
-      recessed: components['schemas']['Recess'];
-      /** @description heating with a control of its own in each room */
-      roomControl: boolean;
-      /** @description a cooker's control unit holds a socket-outlet */
-      socket: boolean;
-      /** @description the load lies evenly along the run, not at its end */
-      spread: boolean;
-      /** @description of a ring */
-      spurs: components['schemas']['Spur'][];
-    };
-    SessionInfo: {
-      address: string;
-      agent: string;
-      /** Format: date-time */
-      at: string;
-      this: boolean;
-    };
-    /** @description SetPoint is where alike points go. */
-    SetPoint: {
-      /** @description by name, of each */
-      circuit: string;
-      count: number;
-      /** Format: double */
-      heightMM: number;
-      name: string;
-      /** Format: double */
-      offsetMM: number;
-      point: string;
-      says: string[];
-      state: string;
-      /** @description of those that stand on runs */
-      tags: string;
-      /** @description nobody said a height: it is the usual one of its kind */
-      usual: boolean;
-      verdict: components['schemas']['Verdict'];
-      wall: string;
-    };
-    /** @description SettingOut is where the points of a room go, for whoever marks them out. */
-    SettingOut: {
-      /** @description points of which something is remarked on */
-      clash: number;
-      floor: string;
-      name: string;
-      /** @description points whose place is not said */
-      open: number;
-      points: components['schemas']['SetPoint'][];
-      room: string;
-    };
-    /** @description Share is one category of the demand. */
-    Share: {
-      /** Format: double */
-      amps: number;
-      category: string;
-      /** @description counted without diversity */
-      full: boolean;
-      name: string;
-      new: boolean;
-    };
-    /** @description SharedNeutral is of a circuit of two lines that share one neutral, and how they open. */
-    SharedNeutral: {
-      is: boolean;
-      /**
-       * @description Opens is how its lines open; empty while nobody looked.
-       * @enum {string}
-       */
-      opens: '' | 'common' | 'tie' | 'apart';
-      /** @description SecondWay is the way on which the device of the second line stands; 0 where it is that of the second pole of one device. */
-      secondWay: number;
-    };
-    Shorthand: {
-      floor?: string;
-      practice: string;
-      text: string;
-    };
-    /** @description Site is where the work is and for whom. */
-    Site: {
-      access: string;
-      address: string;
-      customer: string;
-      email: string;
-      /** @description Extent is what the work and its papers cover, Limits what was not looked into and why, Others what is left to other trades or to the owner. */
-      extent: string;
-      hazards: string;
-      limits: string;
-      others: string;
-      phone: string;
-      /**
-       * @description one of [Premises]; empty when not asked
-       * @enum {string}
-       */
-      premises: '' | 'owner-occupied' | 'rented' | 'several-households' | 'student' | 'care' | 'higher-risk';
-      town: string;
-    };
-    /** @description Soil is a kind of ground with its resistivity. */
-    SoilKind: {
-      /** Format: double */
-      high: number;
-      /** Format: double */
-      low: number;
-      name: string;
-      /** Format: double */
-      typical: number;
-    };
-    /** @description Source says where a figure or rule comes from and how far it is trusted: high, medium or low. Medium and low figures are defaults to verify. */
-    Source: {
-      confidence: string;
-      ref: string;
-    };
-    /** @description Spur is a branch off a ring. */
-    Spur: {
-      /** @description through a fused connection unit */
-      fused: boolean;
-      /**
-       * Format: double
-       * @description m
-       */
-      lengthM: number;
-      /** @description single or twin socket-outlets, each counted once; outlets */
-      outlets: number;
-      place: string;
-    };
-    /** @enum {string} */
-    Stage: 'survey' | 'design' | 'order' | 'first fix' | 'second fix' | 'test' | 'handover' | 'aftercare';
-    /** @description Standby is a source of the customer's own that takes over when the supply fails, and what it carries. */
-    Standby: {
-      /** @description it transfers by itself */
-      automatic: boolean;
-      carries: components['schemas']['Carry'][];
-      /**
-       * Format: double
-       * @description it runs on so long without load, s; s
-       */
-      coolS: number;
-      /**
-       * Format: double
-       * @description s
-       */
-      crankS: number;
-      /**
-       * Format: double
-       * @description the supply is back so long before it gives over, s; s
-       */
-      returnS: number;
-      /**
-       * Format: double
-       * @description the supply is away so long before it starts, s; s
-       */
-      senseS: number;
-      /** @description what it is; empty when there is none */
-      source: string;
-      /**
-       * Format: double
-       * @description what it can carry, VA; VA; or 0 when not known
-       */
-      sourceVA: number;
-      /**
-       * Format: double
-       * @description s
-       */
-      switchS: number;
-      /**
-       * Format: double
-       * @description s
-       */
-      warmS: number;
-    };
-    /** @description Frame is one moment of the sequence; it holds until the next. */
-    StandbyFrame: {
-      /**
-       * Format: double
-       * @description seconds after the loss
-       */
-      atS: number;
-      /** @description what feeds the load: utility, source or none */
-      fed: string;
-      /**
-       * Format: double
-       * @description on the source
-       */
-      loadVA: number;
-      /** @description loads on the source */
-      on: string[];
-      /** @description more than the source can carry */
-      over: boolean;
-      /**
-       * Format: double
-       * @description while the last motor put on it starts
-       */
-      peakVA: number;
-      /** @description the source runs */
-      running: boolean;
-      summary: string;
-      /** @description the utility's supply is there */
-      supply: boolean;
-      /** @description which side the switch stands on */
-      switch: string;
-      title: string;
-      /** @description held back by load management */
-      waiting: string[];
-    };
-    /** @description Run is the whole sequence. */
-    StandbyRun: {
-      /** Format: double */
-      afterS: number;
-      /**
-       * Format: double
-       * @description from the loss until the source feeds, s
-       */
-      darkS: number;
-      frames: components['schemas']['StandbyFrame'][];
-      /** @description why there is none */
-      summary: string;
-    };
-    /** @description State is where a job stands. */
-    State: {
-      /** @description of this and later stages, in order */
-      holds: components['schemas']['Hold'][];
-      /** @description Joints says how far each sheet is: pass when nothing is held there, fail when something on it failed, caution while its stage is in work or something on it is assumed or left undone, unknown before that. */
-      joints: {
-        [key: string]: components['schemas']['Verdict'];
-      };
-      stage: components['schemas']['Stage'];
-      /** @description holds by sheet, for the riser */
-      waits: {
-        [key: string]: number;
-      };
-    };
-    /** @description Step is one line of a calculation: what is found, by which formula, with which numbers, and the result in its unit. */
-    Step: {
-      formula: string;
-      source?: string;
-      symbol: string;
-      unit: string;
-      /** Format: double */
-      value: number;
-      with: string;
-    };
-    /** @description Steps are what a person can take back and bring back on a job now. */
-    Steps: {
-      /** @description where that one cannot be taken back whole, the newest one that can */
-      before: components['schemas']['Command'] | null;
-      /** @description the last command taken back */
-      redo: components['schemas']['Command'] | null;
-      /** @description the last command */
-      undo: components['schemas']['Command'] | null;
-    };
-    /** @description Stock is what became of one take-off line. */
-    Stock: {
-      /** Format: double */
-      delivered: number;
-      /** @description promised for, 2006-01-02 */
-      due: string;
-      /** @description pieces delivered in metres for cable: "30 + 12" */
-      lengths: string;
-      note: string;
-      /** Format: double */
-      ordered: number;
-    };
-    /** @description StopReport is what there is at one box of a run. A nil figure is not known. */
-    StopReport: {
-      /** @description what the walk says against it, empty for nothing */
-      astray: string;
-      /** @description By are what opens it, the nearest first; Protects the boxes that its own device opens, by id; Onward those that are dead when the cable to it is cut: on a ring only its spurs. */
-      by: string[];
-      /**
-       * Format: double
-       * @description of the voltage of the circuit, from the origin on
-       */
-      dropPc: number | null;
-      /** Format: double */
-      dropV: number | null;
-      /** Format: double */
-      faultA: number | null;
-      id: string;
-      /** @description that its tags bear, empty where it was given no number */
-      label: string;
-      onward: string[];
-      /**
-       * Format: double
-       * @description of cable from the board, m
-       */
-      outM: number | null;
-      protects: string[];
-      /**
-       * Format: double
-       * @description of the line from the board, Ω at 20 °C
-       */
-      r1: number | null;
-      /** Format: double */
-      r1r2: number | null;
-      /**
-       * Format: double
-       * @description of the protective conductor
-       */
-      r2: number | null;
-      /**
-       * Format: double
-       * @description of the neutral
-       */
-      rn: number | null;
-      /** @description Steps are the working, where it was asked for. */
-      steps: components['schemas']['Step'][];
-      /** @description the loop is highest here */
-      worst: boolean;
-      /**
-       * Format: double
-       * @description ZsCold and ZsHot are the loop impedance to earth at 20 °C and as hot as a fault makes it, Ω; FaultA the least current that flows to earth there.
-       */
-      zsCold: number | null;
-      /** Format: double */
-      zsHot: number | null;
-    };
-    /** @description Suggestion is a finding that follows from what is noted elsewhere. It is taken up by a person or not at all. */
-    Suggestion: {
-      kind: string;
-      place: string;
-      room: string;
-      title: string;
-      why: string;
-    };
-    /** @description Supply is the incoming supply as found. */
-    Supply: {
-      bonds: components['schemas']['Bond'][];
-      condition: string;
-      /**
-       * Format: double
-       * @description V
-       */
-      declaredV: number;
-      earthLaid: string;
-      /** @description main earthing conductor; 1 to 120; mm² */
-      earthMM2: components['schemas']['Fact'];
-      /** @description EarthTo is the electrode that the earthing conductor runs to and EarthLaid how it lies, as the practice names them; empty while nobody has looked. */
-      earthTo: string;
-      /** @description TN-S, TN-C-S, TT; empty when not yet seen */
-      earthing: string;
-      /** @description EarthingBy says how the arrangement is known: only the operator knows whether its network combines neutral and earth somewhere. */
-      earthingBy: components['schemas']['Basis'];
-      /** @description 0.1 to 20000; Ω */
-      electrodeOhm: components['schemas']['Fact'];
-      /** @description Intersystem: there is a place where telephone, antenna and the like are bonded to the same earth; nil when not yet looked for. */
-      intersystem: boolean | null;
-      /** @description 5 to 200; A */
-      mainFuseA: components['schemas']['Fact'];
-      mainFuseType: string;
-      /** @description Meter is what was noted as the meter was put back or exchanged; MeterSerial stays that of the one that was found. */
-      meter: components['schemas']['MeterSet'];
-      /** @description changes with the meter */
-      meterSerial: string;
-      /** @description operator's neutral, for bonding on TN-C-S; 4 to 300; mm² */
-      neutralMM2: components['schemas']['Fact'];
-      /** @description looked for, and nothing needs main bonding */
-      noExtraneous: boolean;
-      /** @description the unique number of the supply, not the meter's */
-      number: string;
-      operator: string;
-      /** @description prospective fault current at the origin, kA; 0.01 to 50; kA */
-      pfcKA: components['schemas']['Fact'];
-      /** @description address that the operator holds for the number */
-      registered: string;
-      /** @description 0.1 to 30; m */
-      tailsM: components['schemas']['Fact'];
-      /** @description 4 to 120; mm² */
-      tailsMM2: components['schemas']['Fact'];
-      /** @description external loop impedance; on TT without the installation's electrode; 0.01 to 2000; Ω */
-      zeOhm: components['schemas']['Fact'];
-    };
-    /** @description Number is a supply number as it was read. */
-    SupplyNumber: {
-      /** @description the core that was found, empty when none */
-      number: string;
-      source: string;
-      steps: components['schemas']['Step'][];
-      summary: string;
-      verdict: components['schemas']['Verdict'];
-    };
-    SupplySheet: {
-      chain: components['schemas']['ChainReport'];
-      number: components['schemas']['SupplyNumber'];
-      outage: components['schemas']['OutagePlan'];
-      routes: components['schemas']['IsolationRoute'][];
-      standby: components['schemas']['StandbyRun'];
-    };
-    /** @description SPD is one surge protective device. */
-    SurgeDevice: {
-      /**
-       * Format: double
-       * @description BackupA is the largest fuse ahead that its manufacturer allows without a backup of its own; 0 not yet known.; A; or 0 when not known
-       */
-      backupA: number;
-      /** @description a residual-current device stands ahead of it */
-      behindRCD: boolean;
-      /**
-       * Format: double
-       * @description of the device of its own branch, A; 0 where it hangs behind the main fuse; A; or 0 behind the main fuse
-       */
-      branchA: number;
-      /** @description Circuit is the id of the circuit of the job that is its branch, whose device stands ahead of it; empty where it has none of its own. */
-      circuit: string;
-      /**
-       * Format: double
-       * @description lead on the earth side; m
-       */
-      earthM: number;
-      /**
-       * Format: double
-       * @description section of the earth lead; mm²
-       */
-      earthMM2: number;
-      /**
-       * Format: double
-       * @description wiring from the device ahead of it; m
-       */
-      fromM: number;
-      /**
-       * Format: double
-       * @description nominal discharge current by its manufacturer; 0 not yet known; kA; or 0 when not known
-       */
-      inKA: number;
-      /**
-       * Format: double
-       * @description short-circuit rating by its manufacturer; 0 not yet known; kA; or 0 when not known
-       */
-      isccrKA: number;
-      /** @description Kept: it was there and stays; the job buys and fits none. */
-      kept: boolean;
-      /**
-       * Format: double
-       * @description lead on the line side; m
-       */
-      lineM: number;
-      /**
-       * Format: double
-       * @description section of the line lead; mm²
-       */
-      lineMM2: number;
-      /** @description its manufacturer declares it coordinated with the device ahead */
-      matched: boolean;
-      name: string;
-      /** @description NeutralEarth: it has a path between neutral and earth; nil when not yet known. */
-      neutralEarth: boolean | null;
-      /**
-       * @description origin, board, load
-       * @enum {string}
-       */
-      place: 'origin' | 'board' | 'load';
-      /**
-       * @description CT1, CT2
-       * @enum {string}
-       */
-      scheme: '' | 'CT1' | 'CT2';
-      /**
-       * Format: double
-       * @description wiring to the farthest equipment that it is to protect; m
-       */
-      toLoadM: number;
-      /**
-       * @description 1, 1+2, 2, 3
-       * @enum {string}
-       */
-      type: '1' | '1+2' | '2' | '3';
-      /**
-       * Format: double
-       * @description V; or 0 when not known
-       */
-      ucV: number;
-      /**
-       * Format: double
-       * @description kV; or 0 when not known
-       */
-      upKV: number;
-    };
-    /** @description SurgePlan is what decides on surge protection, and the devices. */
-    SurgePlan: {
-      /**
-       * Format: double
-       * @description km
-       */
-      cableHV: number;
-      /**
-       * Format: double
-       * @description km
-       */
-      cableLV: number;
-      /**
-       * @description life, loss, other; empty when not asked yet
-       * @enum {string}
-       */
-      consequence: '' | 'life' | 'loss' | 'other';
-      devices: components['schemas']['SurgeDevice'][];
-      /**
-       * @description rural, suburban, urban
-       * @enum {string}
-       */
-      environment: '' | 'rural' | 'suburban' | 'urban';
-      /** @description its overhead line is open to direct strikes */
-      exposed: boolean;
-      /** @description to ground per km² and year; 0.01 to 100; flashes per km² and year */
-      flashes: components['schemas']['Fact'];
-      /**
-       * Format: double
-       * @description km
-       */
-      overheadHV: number;
-      /**
-       * Format: double
-       * @description Lines that bring the supply, in km back from the origin: low-voltage overhead and cable, high-voltage overhead and cable.; km
-       */
-      overheadLV: number;
-      /** @description who declared the loss tolerable and accepted it */
-      ownerAccepts: string;
-      /** @description the building has an external lightning protection system */
-      rod: boolean;
-      /** @description the rest up to 1 km counts as low-voltage overhead */
-      unknownRest: boolean;
-    };
-    /** @description SurveyReading is a figure that may be read on the survey. */
-    SurveyReading: {
-      /**
-       * Format: double
-       * @description above it the reading is remarked on; 0 for no limit
-       */
-      high: number;
-      id: string;
-      /**
-       * Format: double
-       * @description below it; 0 for no limit
-       */
-      low: number;
-      name: string;
-      source: string;
-      /** @description what a reading outside says */
-      summary: string;
-      unit: string;
-    };
-    SurveyTerms: {
-      /** @description what a room may have of bath and shower */
-      baths: string[];
-      classes: components['schemas']['FindingClass'][];
-      colours: components['schemas']['Colour'][];
-      enclosures: components['schemas']['EnclosureKind'][];
-      fabric: components['schemas']['Fabric'][];
-      findings: components['schemas']['FindingKind'][];
-      floors: string[];
-      hazards: components['schemas']['HazardKind'][];
-      inches: boolean;
-      kinds: components['schemas']['PointKind'][];
-      readings: components['schemas']['SurveyReading'][];
-      rooms: components['schemas']['RoomKind'][];
-      sizes: string[];
-      switching: string[];
-    };
-    /** @description Cards are the orders in which the devices of a house are opened and closed. */
-    SwitchingCards: {
-      /** @description at once */
-      emergency: components['schemas']['CardLine'][];
-      /** @description planned */
-      off: components['schemas']['CardLine'][];
-      on: components['schemas']['CardLine'][];
-    };
-    /** @description TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest. */
-    TakeBack: {
-      command: string;
-      free: boolean;
-    };
-    /** @description Line is one line of the take-off. */
-    TakeLine: {
-      assumed: boolean;
-      /** @description ByLength: it comes in pieces, whose lengths are noted as they are delivered. */
-      byLength: boolean;
-      circuit: string;
-      /** Format: double */
-      delivered: number;
-      due: string;
-      key: string;
-      lengths: string;
-      name: string;
-      /**
-       * Format: double
-       * @description what the job takes
-       */
-      need: number;
-      note: string;
-      /** Format: double */
-      order: number;
-      /** Format: double */
-      ordered: number;
-      /**
-       * Format: double
-       * @description of the ordered quantity
-       */
-      price: number | null;
-      /** @description worth knowing, holds nothing */
-      remark: string;
-      rule: string;
-      /**
-       * Format: double
-       * @description still missing on site
-       */
-      short: number;
-      trouble: string;
-      unit: string;
-    };
-    /** @description TakeOff is the whole list with its sums. */
-    TakeOff: {
-      lines: components['schemas']['TakeLine'][];
-      /**
-       * Format: double
-       * @description nil when a line has no price
-       */
-      total: number | null;
-      troubles: string[];
-      unpriced: number;
-    };
-    /** @description Task is one piece of work. */
-    Task: {
-      after: string[];
-      /** @description why it is to be done though it was ticked before; empty where it was not */
-      again: string;
-      caution: string;
-      circuit: string;
-      /** @description why it cannot be ticked now */
-      closed: string;
-      /** @description where that is put right; nil where it is here */
-      closedAt: components['schemas']['TaskAt'] | null;
-      crew: number;
-      /** @description Dead are the places where conductors are handled, by id: each is read and found dead. reach are those that are expected dead beside them, without being read. */
-      dead: string[];
-      done: boolean;
-      /** Format: date-time */
-      doneAt: string | null;
-      doneBy: string;
-      /** Format: double */
-      hours: number;
-      id: string;
-      /** @description opens an enclosure or terminates at the board */
-      isolation: boolean;
-      kind: string;
-      needs: string;
-      /** @description what was written with the tick */
-      note: string;
-      /** @description Others are who does it where that is not the electrical crew: the tick says by what it is known. Needs is how conductors stand for it. */
-      others: string;
-      /** @description a picture of it is what ticks it, or why there is none */
-      photo: boolean;
-      /** @description of them the one that is expected dead under the person's locks and was not read yet; empty for none */
-      prove: string;
-      stage: components['schemas']['Stage'];
-      /** @description parts that stay live whatever is isolated */
-      staysLive: string;
-      title: string;
-      who: string;
-    };
-    /** @description At is where on the sheets of a job something is put right. */
-    TaskAt: {
-      circuit: string;
-      leaf: string;
-      sheet: string;
-    };
-    /** @description TaskEdit overrides a generated task. */
-    TaskEdit: {
-      /** @description people */
-      crew: number;
-      /**
-       * Format: double
-       * @description h
-       */
-      hours: number;
-      who: string;
-    };
-    /** @description Temporary is one thing that cannot be without supply. */
-    Temporary: {
-      how: string;
-      ready: boolean;
-      what: string;
-    };
-    Terms: {
-      /** @description what is looked after once a job was signed */
-      aftercare: components['schemas']['Named'][];
-      /** @description fields by sheet that the practice asks for */
-      asks: {
-        [key: string]: string[];
-      };
-      bars: components['schemas']['Named'][];
-      /** @description kinds of place in which a board hangs */
-      boardPlaces: components['schemas']['Named'][];
-      /** @description what a bond goes to */
-      bondKinds: components['schemas']['Named'][];
-      /** @description what may stand on the run of a circuit */
-      boxDevices: components['schemas']['Named'][];
-      cables: components['schemas']['NamedSizes'][];
-      categories: components['schemas']['Named'][];
-      columns: number;
-      /** @description places by which a buried circuit is asked for its cover, empty where it is not */
-      coverPlaces: string[];
-      curves: string[];
-      /** @description circuits as they start, one for each template */
-      defaults: components['schemas']['Circuit'][];
-      /** @description how the earthing conductor may lie */
-      earthLaid: components['schemas']['Named'][];
-      /** @description electrodes that the earthing conductor may run to */
-      earthTo: components['schemas']['Named'][];
-      earthing: components['schemas']['Named'][];
-      /** @description editions of the rules that a job may be under, the usual one first; empty where there is one */
-      editions: string[];
-      families: components['schemas']['NamedRatings'][];
-      /** @description what each rule holds while its check fails */
-      held: components['schemas']['HeldActs'][];
-      id: string;
-      /** @description unit in which lengths are spoken of */
-      length: string;
-      /** @description kinds of load that decide the type of a residual-current device */
-      loadKinds: string[];
-      /** @description in which the practice speaks */
-      locale: string;
-      methods: components['schemas']['Named'][];
-      notice: string;
-      /** @description choices between schools of practice */
-      options: components['schemas']['SchoolOption'][];
-      /** @description kinds of part of a job */
-      parts: components['schemas']['PartKind'][];
-      patterns: components['schemas']['Named'][];
-      penOptions: components['schemas']['Named'][];
-      places: components['schemas']['Named'][];
-      /** @description the family of the practice in words */
-      practice: string;
-      practices: components['schemas']['Named'][];
-      premises: components['schemas']['Named'][];
-      rcdTypes: components['schemas']['Named'][];
-      /** @description kinds of record and what each is called */
-      records: components['schemas']['Named'][];
-      /**
-       * Format: double
-       * @description usual rating of a residual-current device
-       */
-      residualMA: number;
-      /** @description there are circuits whose run returns to the board */
-      rings: boolean;
-      /** @description figures over which a local rule may be laid */
-      rules: components['schemas']['RuleTerm'][];
-      sizes: components['schemas']['Named'][];
-      survey: components['schemas']['SurveyTerms'];
-      /** @description kinds of record that nobody may make without a connection, as others must have seen them */
-      together: components['schemas']['RecordKind'][];
-      uses: components['schemas']['NamedUse'][];
-      /** @description what tells that this practice is the one */
-      why: string;
-    };
-    /** @description Row is one line of the test sheet. */
-    TestRow: {
-      /** @description it fails, and a finding of the report is about it */
-      answered: boolean;
-      asksTemp: boolean;
-      /** @description the others that count: at other points, newest first */
-      beside: components['schemas']['Record'][];
-      caution: string;
-      circuit: string;
-      /** @description why it cannot be recorded now */
-      closed: string;
-      /** @description corrected, or older than the work; newest first */
-      earlier: components['schemas']['Record'][];
-      /**
-       * Format: double
-       * @description only beside a reading
-       */
-      expected: number | null;
-      /** @description the reading waits for the reason why it is what it is */
-      explain: boolean;
-      id: string;
-      live: boolean;
-      /** @description Orderable: it failed live, and the supervisor may order a retest or a search for its fault; Ordered is the order. */
-      orderable: boolean;
-      ordered: components['schemas']['Record'] | null;
-      /** @description one of which is answered; empty for a figure, or yes or no */
-      patterns: string[];
-      /** @description the points at which it is read, with what was read there; empty where it has none of its own */
-      points: components['schemas']['PointRead'][];
-      /** @description the worst of those that count */
-      reading: components['schemas']['Record'] | null;
-      summary: string;
-      /** @description the test voltages it may be read at, V; empty where there is no choice */
-      testV: number[];
-      title: string;
-      unit: string;
-      verdict: components['schemas']['Verdict'];
-      where: string;
-      yesNo: boolean;
-    };
-    /** @description Sheet is the test sheet. */
-    TestSheet: {
-      boards: components['schemas']['BoardLive'][];
-      cards: components['schemas']['SwitchingCards'];
-      /** @description that may be parted for a test, with those that are */
-      conductors: components['schemas']['PartedConductor'][];
-      /** @description that can be opened */
-      devices: components['schemas']['IsolatingDevice'][];
-      energised: components['schemas']['Record'] | null;
-      /** @description what a guarded energising asks */
-      guard: components['schemas']['GuardedEnergising'];
-      /** @description in force for the person who looks */
-      isolation: components['schemas']['Record'] | null;
-      isolations: components['schemas']['IsolationState'][];
-      /** @description isolations whose lock hangs, of anybody */
-      locks: components['schemas']['Record'][];
-      parts: components['schemas']['EnergisePart'][];
-      /** @description where people work */
-      places: components['schemas']['WorkPlace'][];
-      /** @description locks of whoever looks that others took off, and that they do not know of yet */
-      removed: components['schemas']['Record'][];
-      rows: components['schemas']['TestRow'][];
-      /** @description whose closing proof of the tester serves whoever looks as the one before, now */
-      serves: components['schemas']['Record'] | null;
-      /** @description of every circuit whether it is in use */
-      use: components['schemas']['CircuitInUse'][];
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @description Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted. */
-    Traced: {
-      box?: string;
-      /** @description pieces */
-      dead: number;
-      /** @description what was not tried is neither; pieces */
-      live: number;
-      point?: string;
-      room?: string;
-    };
-    /** @description TracedCircuit is a circuit that is there. */
-    TracedCircuit: {
-      /** @description 2006-01-02 */
-      at: string;
-      by: string;
-      /** @description Clash says why the partings do not go together; empty where they do. */
-      clash: string;
-      dead: number;
-      id: string;
-      name: string;
-      /** @description Order is the order of its run as far as partings and cables tell: boxes of one step are in an order that nobody knows. None while the run was parted nowhere. */
-      order: components['schemas']['OrderStep'][];
-      /** @description Tells is where parting the run next would tell most, in words; empty where its order is known. */
-      tells: string;
-      /** @description its device was opened and looked what goes dead */
-      traced: boolean;
-    };
-    /** @description TracedOn is how many of them went dead with a circuit. */
-    TracedOn: {
-      circuit: string;
-      dead: number;
-      name: string;
-    };
-    /** @description TracedPoint are alike points of a room that are there. */
-    TracedPoint: {
-      /** @description it was dead with more devices than there are of it */
-      clash: boolean;
-      count: number;
-      name: string;
-      on: components['schemas']['TracedOn'][];
-      open: number;
-      point: string;
-      room: string;
-      roomName: string;
-      /** @description what is wrong or open; empty when all are known */
-      says: string;
-    };
-    /** @description Tracing is what tracing the circuits that are there came to, and what is still open. */
-    Tracing: {
-      circuits: components['schemas']['TracedCircuit'][];
-      /** @description what would tell most; empty when nothing is open */
-      next: string;
-      /** @description points of which nobody knows what feeds them */
-      open: number;
-      points: components['schemas']['TracedPoint'][];
-    };
-    /** @description Unanswered is a check or a test of a report that fails and that no finding is about yet. */
-    Unanswered: {
-      /** @description by name; empty where it is of none */
-      circuit: string;
-      /** @description as a finding names it */
-      key: string;
-      says: string;
-      sheet: string;
-      title: string;
-    };
-    /** @description Unplaced are alike points of a room that stand on no run of a circuit yet. */
-    Unplaced: {
-      circuit: string;
-      count: number;
-      /** @description FedFrom is what the walk says that feeds them, in words; Circuit the circuit of the job that those words name, by id. */
-      fedFrom: string;
-      name: string;
-      /** @description by id */
-      point: string;
-      /** @description by id */
-      room: string;
-      roomName: string;
-    };
-    /** @description Unsealing is what lets somebody open a sealed enclosure: the operator's disconnection, their unsealing, or their word in writing. */
-    Unsealing: {
-      by: string;
-      on: string;
-      reference: string;
-    };
-    /** @description Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other. */
-    UsualRod: {
-      /** Format: double */
-      diameterMM: number;
-      /**
-       * Format: double
-       * @description diameter of the thinnest that is driven
-       */
-      leastMM: number;
-      /** Format: double */
-      lengthM: number;
-      /** Format: double */
-      spacingM: number;
-    };
-    /** @description Variation is a change of the agreed points that a client asks for: a line of shorthand for a room. */
-    Variation: {
-      accept: boolean;
-      note: string;
-      /** @description who accepted */
-      person: string;
-      /** @description one of [install.VariationReasons]; empty for what the client wants */
-      reason: string;
-      room: string;
-      text: string;
-    };
-    VariationAnswer: {
-      change: components['schemas']['VariationChange'];
-      job?: components['schemas']['JobView'];
-    };
-    /** @description Change is a variation before it is accepted. */
-    VariationChange: {
-      /**
-       * Format: double
-       * @description AtLeast is what the parts of the cost come to that are known.
-       */
-      atLeast: number;
-      circuits: components['schemas']['CircuitChange'][];
-      /**
-       * Format: double
-       * @description material, opening up and labour; nil when a part of it is not known
-       */
-      cost: number | null;
-      effects: components['schemas']['Effect'][];
-      /**
-       * Format: double
-       * @description person-hours
-       */
-      hours: number;
-      /** @description of the order */
-      lines: components['schemas']['LineChange'][];
-      misread: components['schemas']['Misreading'][];
-      /** @description as it would become */
-      room: components['schemas']['Room'];
-      /** @description what changes, in words */
-      summary: string[];
-    };
-    /** @enum {string} */
-    Verdict: 'pass' | 'caution' | 'fail' | 'unknown';
-    /** @description View is a job with all that is computed of it, for one person at one time. */
-    View: {
-      /** @description what the kind of the job is about */
-      about: components['schemas']['KindTrait'];
-      /** @description what was left undone and is cleared, newest first */
-      cleared: components['schemas']['Record'][];
-      frozen: boolean;
-      /** @description Holds are the authorities that whoever looks holds on this job now. */
-      holds: string[];
-      /** @description Imported says who brought the job in as a file; nil where it was made here. */
-      imported: components['schemas']['Imported'] | null;
-      job: components['schemas']['Job'] | null;
-      loose: components['schemas']['Record'][];
-      /** @description what whoever looks may record, as far as it is a matter of who they are */
-      may: components['schemas']['RecordKind'][];
-      outcome: components['schemas']['ReportOutcome'] | null;
-      ready: components['schemas']['Readiness'];
-      revision: string;
-      /** @description Sealed is what the check of the seal found; nil while nothing is signed. */
-      sealed: components['schemas']['Sealed'] | null;
-      state: components['schemas']['State'];
-      /** @description Supervises: may act on what others hung or isolated, with the reason. */
-      supervises: boolean;
-      take: components['schemas']['TakeOff'];
-      tasks: components['schemas']['Task'][];
-      tests: components['schemas']['TestSheet'];
-      /** @description Unanswered are the checks and tests of a report that fail and that no finding is about, Outcome what it comes to; nil of a job that is no report. */
-      unanswered: components['schemas']['Unanswered'][];
-      walk: components['schemas']['Walked'];
-    };
-    WalkText: {
-      base?: number;
-      replace?: boolean;
-      room?: string;
-      text: string;
-    };
-    /** @description Walked is what the walk comes to. */
-    Walked: {
-      controls: components['schemas']['Control'][];
-      floors: components['schemas']['PointGroup'][];
-      house: components['schemas']['PointGroup'];
-      /** @description LowVoltage is the schedule of its points of extra-low voltage. */
-      lowVoltage: components['schemas']['LowVoltage'];
-      questions: components['schemas']['Question'][];
-      rooms: components['schemas']['RoomView'][];
-      skipped: number;
-      unread: number;
-    };
-    /** @description WallLine is one unbroken line of wall or of counter, between two breaks. */
-    WallLine: {
-      /** @description a counter, else the floor line of a wall */
-      counter: boolean;
-      /** @description receptacles on it, those to come included; receptacles */
-      has: number;
-      /**
-       * Format: double
-       * @description m
-       */
-      lengthM: number;
-    };
-    /** @description Way is one position on the board. A way with neither device nor circuit is free; Blank says whether its opening is closed. */
-    Way: {
-      blank: boolean;
-      /** @description id of the circuit of this job that takes it */
-      circuit: string;
-      device: string;
-      /** @description Halves: by the manufacturer's list it takes two half-size devices. */
-      halves: boolean;
-      label: string;
-      /**
-       * Format: double
-       * @description LoadA is the current of what is there at its peak, measured or calculated, in amperes; 0 when not known.; A; or 0 when not known
-       */
-      loadA: number;
-      no: number;
-      /** @description Poles of the device on it; one with two also takes the way that the practice puts its second pole on. 0 counts as one.; poles */
-      poles: number;
-    };
-    /** @description WaysPlan is the rooms of a job and the ways of cables between them, laid out to be drawn: not to scale. */
-    WaysPlan: {
-      /** @description the board stands in the first */
-      columns: number;
-      rooms: components['schemas']['PlacedRoom'][];
-      rows: number;
-    };
-    /** @description Weather is a forecast for the day of the outage. */
-    Weather: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      rainMM: number | null;
-      /** @description who said so; the simulated forecast says that it is one */
-      source: string;
-      /**
-       * Format: double
-       * @description °C
-       */
-      tempC: number | null;
-      /**
-       * Format: double
-       * @description m/s
-       */
-      windMS: number | null;
-    };
-    Welcomed: {
-      email: string;
-      name: string;
-    };
-    WhatIf: {
-      differences: components['schemas']['CheckDifference'][];
-      /**
-       * Format: double
-       * @description what the change adds to the cost of material
-       */
-      extra: number | null;
-      report: components['schemas']['Report'];
-    };
-    /** @description Place is somewhere that people work, with the pairs of conductors there. */
-    WorkPlace: {
-      /** @description Cables is how many the model has there; 0 where it does not say. */
-      cables: number;
-      id: string;
-      name: string;
-      /** @description each of which is read */
-      pairs: string[];
-      /** @description StaysLive names what of it no device of the installation makes dead. */
-      staysLive: string;
-    };
-    /** @description WorkSpace is the room in front of a board. A 0 is not yet measured. */
-    WorkSpace: {
-      /**
-       * Format: double
-       * @description width of the board itself; mm; or 0 when not measured
-       */
-      boardMM: number;
-      /**
-       * Format: double
-       * @description mm; or 0 when not measured
-       */
-      depthMM: number;
-      /** @description its door opens by 90° */
-      door90: boolean | null;
-      /**
-       * Format: double
-       * @description of the highest device above the floor; mm; or 0 when not measured
-       */
-      handleMM: number;
-      /**
-       * Format: double
-       * @description mm; or 0 when not measured
-       */
-      heightMM: number;
-      /**
-       * Format: double
-       * @description of the board above the floor; mm; or 0 when not measured
-       */
-      topMM: number;
-      /**
-       * Format: double
-       * @description mm; or 0 when not measured
-       */
-      widthMM: number;
-    };
-    /** @description Run is one run worked out. */
-    WorkedRun: {
-      /** Format: double */
-      bendDeg: number;
-      checks: components['schemas']['Check'][];
-      id: string;
-      /** Format: double */
-      lengthM: number;
-      parts: components['schemas']['OutdoorPart'][];
-      passings: components['schemas']['Passing'][];
-      sections: components['schemas']['RunSection'][];
-      steps: components['schemas']['OutdoorStep'][];
-    };
-  };
-  responses: {
-    /** @description what is wrong and what would be accepted */
-    Problem: {
-      headers: {
-        [name: string]: unknown;
-      };
-      content: {
-        'application/problem+json': components['schemas']['Problem'];
-      };
-    };
-  };
-  parameters: {
-    Id: string;
-    /** @description the same for every retry of one write, so that it is done once */
-    Key: string;
-    /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
-    Part: string;
-  };
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        Authorisation: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            id: string;
+            /** @description empty for every job */
+            jobRef: string;
+            kind: string;
+            lapsed: boolean;
+            licence: string;
+            /** @description empty for every practice */
+            practice: string;
+            /** @description its last day, as 2027-05-31; empty where it has none */
+            until: string;
+        };
+        /** @description Authorised is the person whom the operator has authorised by name. */
+        Authorised: {
+            name: string;
+            number: string;
+            until: string;
+        };
+        /** @enum {string} */
+        Basis: "" | "measured" | "enquiry" | "assumed";
+        /** @description BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes or no was not looked at. */
+        BathRoom: {
+            /** @description 1 to 120; mm² */
+            bondMM2: components["schemas"]["Fact"];
+            /** @description Bonded: supplementary bonding joins the metal parts within reach, of BondMM2. */
+            bonded: boolean | null;
+            /**
+             * @description bath, tray, open shower, none; empty when not looked at
+             * @enum {string}
+             */
+            fitted: "" | "bath" | "tray" | "open shower" | "none";
+            /** @description it is cleaned with water jets */
+            jets: boolean | null;
+            /** @description MainBondOhm is the highest resistance read between metal parts of the room and the main earthing terminal, Ω.; 0 to 20000; Ω */
+            mainBondOhm: components["schemas"]["Fact"];
+            /** @description looked for: no metal of the building comes into the room */
+            noMetal: boolean;
+        };
+        /** @description Blocked is a part that is no longer as a command left it. */
+        Blocked: {
+            /** @description who changed it since */
+            by: string;
+            name: string;
+            part: string;
+        };
+        /** @description Board is a board with its ways: the main one, or a further one that a distribution circuit of the job or an enclosure of the supply arrangement feeds. */
+        Board: {
+            /**
+             * Format: double
+             * @description ConditionalKA is the conditional short-circuit rating that the board's manufacturer declares behind the fuse that it names, kA; 0 when none is declared.; kA; or 0 when none is declared
+             */
+            conditionalKA: number;
+            enclosure: string;
+            /** @description Feed is the id of the distribution circuit that feeds a further board, Enclosure that of the enclosure of the supply arrangement that the board is; a further board has one of the two. */
+            feed: string;
+            /** @description Groups are the residual-current devices that circuits share. */
+            groups: components["schemas"]["ResidualGroup"][];
+            /** @description ID is empty for the main board. */
+            id: string;
+            /** @description Joined: neutral and earth are joined in it; nil when nobody looked. */
+            joined: boolean | null;
+            location: string;
+            /** @description 16 to 200; A */
+            mainSwitchA: components["schemas"]["Fact"];
+            /**
+             * Format: double
+             * @description MakerRDF is the board manufacturer's rated diversity factor, 0 when not given.; or 0 when the manufacturer gives none
+             */
+            makerRDF: number;
+            material: string;
+            /** @description MostCircuits is how many poles its manufacturer lists it for, and with it how many of its ways take two half-size devices; 0 when not read.; or 0 when not read */
+            mostCircuits: number;
+            name: string;
+            /** @description New: the job puts it in. */
+            new: boolean;
+            /** @description kind of place, as the practice names it; empty when not looked at */
+            place: string;
+            /** @description RatingA is the rated current of the board itself by its manufacturer: of its bars, or of the assembly.; 16 to 400; A */
+            ratingA: components["schemas"]["Fact"];
+            /** @description to work in front of it, as measured */
+            space: components["schemas"]["WorkSpace"];
+            ways: components["schemas"]["Way"][];
+        };
+        /** @description BoardLive is a board as it stands with what is locked: what is drawn live, and whose lock keeps which device open. It is expected and no proof. */
+        BoardLive: {
+            /** @description its id, empty for the main board */
+            board: string;
+            /** @description sources that reach its incoming terminals */
+            incoming: string[];
+            /** @description and what is behind its main switch */
+            inside: string[];
+            locked: components["schemas"]["LockedDevice"][];
+        };
+        /** @description Bond is one main bonding conductor to an extraneous-conductive-part. */
+        Bond: {
+            /** @description Around: a jumper crosses what interrupts the pipe, such as a meter or a filter; nil when not yet looked at. */
+            around: boolean | null;
+            /**
+             * Format: double
+             * @description CircuitA is the rating of the circuit that may make a pipe live, A; 0 when not known.; A; or 0 when not known
+             */
+            circuitA: number;
+            /** @description Kind is what is bonded, as the practice names it, where that decides the rule; empty while nobody has looked. */
+            kind: string;
+            /** @description 1 to 120; mm² */
+            mm2: components["schemas"]["Fact"];
+            service: string;
+        };
+        /** @description Booking is whether somebody must come, who and when. */
+        Booking: {
+            needed: boolean | null;
+            on: string;
+            who: string;
+        };
+        /** @description Box is one place on the run of a circuit: an accessory, a luminaire, what is wired in, or a joint. */
+        Box: {
+            /** @description Accessible: a joint can be reached to be inspected and tested; nil when nobody said. */
+            accessible: boolean | null;
+            /** @description that enter it; cables */
+            cables: number;
+            /** @description with clamps inside */
+            clamps: boolean;
+            /**
+             * @description Device is a plain outlet, one with ground-fault protection of its own (gfci), one without a ground slot (two-slot), a luminaire, a switch, an alarm, a fused connection unit, what is wired in, or none, where conductors are only joined.
+             * @enum {string}
+             */
+            device: "plain" | "gfci" | "two-slot" | "none" | "light" | "switch" | "alarm" | "fused" | "wired";
+            /** @enum {string} */
+            feed: "" | "line" | "load";
+            /** @description From is the id of the box that feeds it, empty for the board; Side the terminals of that box's device that its pair leaves from, and Feed those of its own device that the pair arrives at: line or load, empty while nobody has read the marking. */
+            from: string;
+            /** @description an equipment grounding conductor is in the box; nil when not yet looked for */
+            ground: boolean | null;
+            /**
+             * Format: double
+             * @description mm
+             */
+            heightMM: number;
+            id: string;
+            /**
+             * @description Line is which of two lines that share a neutral feeds it; empty while nobody said. Through: the neutral of what lies behind passes through its terminals and is not joined beside them; nil when nobody looked.
+             * @enum {string}
+             */
+            line: "" | "a" | "b" | "both";
+            /** @description where it is, in words */
+            name: string;
+            /** @description kind of place that decides its protection, as the practice names it */
+            place: string;
+            point: string;
+            /**
+             * Format: double
+             * @description of the outlet, or of the joint; A; or 0 without an outlet
+             */
+            ratingA: number;
+            /** @description it replaces an outlet that was there */
+            replaces: boolean;
+            room: string;
+            /** @description Sealed: a joint is marked as maintenance-free by its manufacturer; nil when nobody looked. */
+            sealed: boolean | null;
+            shuttered: boolean;
+            /** @enum {string} */
+            side: "" | "line" | "load";
+            /** @description one outlet on its yoke, not two */
+            single: boolean;
+            /**
+             * Format: double
+             * @description to the edge of the nearest sink, tub or shower; nil when there is none near; mm; or nothing
+             */
+            sinkMM: number | null;
+            /** @description the tab between its halves is removed */
+            split: boolean;
+            /** @description Tag is its number on the job, which the tags of its cables bear; 0 where it was given none. Room and Point are the ids of the room of the walk and of the points there that it is one of; empty where it is none of them. */
+            tag: number;
+            through: boolean | null;
+            /**
+             * Format: double
+             * @description of the box by its mark, 0 when not known; ml; or 0 when not known
+             */
+            volumeML: number;
+            /** @description weather resistant, with its cover */
+            weather: boolean;
+            /** @description devices side by side in it, 0 counts as one; devices side by side */
+            yokes: number;
+        };
+        /** @description BoxReport is one box of a string as it is wired: what it needs and what it has. */
+        BoxReport: {
+            /** @description boxes that its device takes along when it trips */
+            darkens: string[];
+            /**
+             * Format: double
+             * @description of the box, 0 when not judged
+             */
+            fillML: number;
+            id: string;
+            /** @description that it must wear */
+            labels: string[];
+            /** @description its slots have voltage */
+            live: boolean;
+            /** @description of these, or another thing that is wrong */
+            missing: string[];
+            /** @description ground-fault, arc-fault, tamper resistant, weather resistant */
+            needs: string[];
+            /** @description boxes by id whose device opens it, the board's as "board" */
+            protected: string[];
+            /** @description the marking of every device up to it was read */
+            read: boolean;
+            summary: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Field is one key of a calculation. */
+        CalcField: {
+            doc?: string;
+            key: string;
+            label: string;
+            optional?: boolean;
+            /** @description what a number may be: above 0, 0 or more, 0 to 100 */
+            range?: string;
+            type: string;
+            unit?: string;
+        };
+        Calculated: {
+            keys: {
+                [key: string]: components["schemas"]["KeyName"];
+            };
+            steps: components["schemas"]["Step"][];
+            values: {
+                [key: string]: unknown;
+            };
+        };
+        Calculation: {
+            about: string;
+            /** @description what the practice is called */
+            family: string;
+            in: components["schemas"]["CalcField"][];
+            name: string;
+            out: string[];
+            practice: string;
+            /** @description the question that it answers */
+            title: string;
+        };
+        /** @description CardLine is one device of a card. */
+        CardLine: {
+            /** @description where it stands, and what it opens */
+            at: string;
+            /** @description of the device, or of the way of a board that is no circuit of the job */
+            id: string;
+            name: string;
+        };
+        /** @description Carry is one load on a standby source. */
+        Carry: {
+            /** @description on leg A; on both when LegB is set too */
+            legA: boolean;
+            legB: boolean;
+            name: string;
+            /**
+             * Format: double
+             * @description VA
+             */
+            runVA: number;
+            /** @description load management holds it back until there is room */
+            shed: boolean;
+            /**
+             * Format: double
+             * @description while a motor starts, 0 when it has none; VA; or 0 without a motor
+             */
+            startVA: number;
+        };
+        /** @description Case is the case for the work: what was found, graded by how soon it wants mending. */
+        Case: {
+            count: number;
+            /** @description Hint is what wiring of the house's years usually is; nil while they are not known. */
+            hint: components["schemas"]["Era"] | null;
+            /** @description of all that has one and was not declined */
+            price: components["schemas"]["PriceRange"] | null;
+            /** @description Proofs are the tests that prove the hint or not, with where they are still to be read. */
+            proofs: components["schemas"]["Proof"][];
+            sections: components["schemas"]["CaseSection"][];
+            suggest: components["schemas"]["Suggestion"][];
+            /** @description findings without a price */
+            unpriced: number;
+        };
+        /** @description Section is the findings of one urgency. */
+        CaseSection: {
+            findings: components["schemas"]["Finding"][];
+            summary: string;
+            title: string;
+            urgency: string;
+        };
+        /** @description CaseSheet is what the survey comes to beside the tally: the case for the work, what estimates do to the checks, and the agreed scope. */
+        CaseSheet: {
+            case: components["schemas"]["Case"];
+            /** @description Later is what meets what is planned for after the job. */
+            later: components["schemas"]["LaterReport"][];
+            /** @description Readings judges the figures read on the survey. */
+            readings: components["schemas"]["JudgedReading"][];
+            routes: components["schemas"]["RouteEffect"][];
+            scope: components["schemas"]["ScopeView"];
+            /** @description SetOut is where the points of each room go, Ways the rooms with the ways between them. */
+            setOut: components["schemas"]["SettingOut"][];
+            /** @description Tracing is what tracing the circuits that are there came to. */
+            tracing: components["schemas"]["Tracing"];
+            ways: components["schemas"]["WaysPlan"];
+        };
+        /** @description Chain is the supply from the operator's cable to the last board: a tree of enclosures, each fed from another. */
+        Chain: {
+            enclosures: components["schemas"]["Enclosure"][];
+        };
+        /** @description ChainNode is one enclosure as it should be. */
+        ChainNode: {
+            assumed: boolean;
+            /** Format: double */
+            faultKA: number | null;
+            id: string;
+            joint: string;
+            /** @description what the joint is called */
+            jointName: string;
+            jointSays: string;
+            mayOpen: string;
+            openSays: string;
+            steps: components["schemas"]["Step"][];
+            /** @description why the impedance or fault level is not known */
+            summary: string;
+            verdict: components["schemas"]["Verdict"];
+            /** @description conductors of the feed, the earthing conductor counted; 0 when not judged */
+            wires: number;
+            /**
+             * Format: double
+             * @description loop impedance line to earth, 20 °C
+             */
+            zOhm: number | null;
+        };
+        /** @description ChainReport is the supply chain as the practice judges it. */
+        ChainReport: {
+            checks: components["schemas"]["Check"][];
+            /** @description what the practice calls it: earth, ground */
+            earth: string;
+            jumpers: components["schemas"]["Jumper"][];
+            kinds: components["schemas"]["EnclosureKind"][];
+            /** @description in order from the operator's end */
+            nodes: components["schemas"]["ChainNode"][];
+            /** @description the rule of the joint in one sentence */
+            rule: string;
+            /** @description of conductor sizes */
+            unit: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Check is the answer to one question about an installation. Value and Limit are in Unit. Sense "max" means that the value may not exceed the limit, "min" that it may not be under it. Use is the share of the limit that is taken, 1 at the limit, whatever the sense. The verdict follows from what was decided, missing and assumed, in whatever order that was noted. */
+        Check: {
+            assumed: string[];
+            circuit?: string;
+            id: string;
+            leaf?: string;
+            /** Format: double */
+            limit?: number | null;
+            missing: string[];
+            /** @description what it is of, where that is no circuit: an id or a number */
+            object?: string;
+            /** @description Outside: it lies beyond what the job is about, and is said for information alone. */
+            outside?: boolean;
+            remedies: components["schemas"]["Remedy"][];
+            rule: string;
+            sense?: string;
+            /** @description where it is mended */
+            sheet: string;
+            sources: components["schemas"]["Source"][];
+            steps: components["schemas"]["Step"][];
+            summary: string;
+            title: string;
+            unit: string;
+            /** Format: double */
+            use?: number | null;
+            /** Format: double */
+            value?: number | null;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Difference is one check that a change would touch. */
+        CheckDifference: {
+            check: string;
+            /** @description its name; empty for a check of the whole job */
+            circuit: string;
+            /** @description empty where the check falls away */
+            now?: components["schemas"]["Verdict"];
+            nowSays: string;
+            /** @description empty where the check is new */
+            was?: components["schemas"]["Verdict"];
+            wasSays: string;
+        };
+        /** @description Circuit is one circuit of the job: a final circuit, or a distribution circuit to another board. */
+        Circuit: {
+            /** @description From is the id of the distribution circuit that feeds its board, or of a board that the supply arrangement feeds; empty at the main board. */
+            from: string;
+            id: string;
+            name: string;
+            out: components["schemas"]["OtherBuilding"];
+            pen: components["schemas"]["PEN"];
+            point: components["schemas"]["Point"];
+            protection: components["schemas"]["Protection"];
+            route: components["schemas"]["Route"];
+            /** @description Seen: somebody looked at what it leaves, cable and device, and they are as recorded here; of one that the job makes nothing. */
+            seen: boolean;
+            serves: components["schemas"]["Serves"];
+            /**
+             * @description State is what the job does to it; empty where it makes it.
+             * @enum {string}
+             */
+            state: "" | "altered" | "kept" | "inspected" | "removed" | "dormant";
+            /** @description as the practice names it: ring, lighting, ev … */
+            use: string;
+        };
+        /** @description CircuitChange is what a variation does to one circuit. */
+        CircuitChange: {
+            /**
+             * Format: double
+             * @description more of it, m; legs that come with it are assumed
+             */
+            cableM: number;
+            conductor: string;
+            /** @description as it is then */
+            device: string;
+            /** @description points that come onto its run, by what they are called */
+            gains: string[];
+            gone: boolean;
+            id: string;
+            loses: string[];
+            name: string;
+            new: boolean;
+            /** @description 0 where it finds none */
+            way: number;
+        };
+        /** @description Used says of a circuit whether it is in use. Whatever it says, only an own lock and a proof make dead. */
+        CircuitInUse: {
+            circuit: string;
+            inUse: boolean;
+            name: string;
+            /** @description why it is, or is not */
+            says: string;
+            /** @description rooms that it serves, empty where nobody placed its points */
+            where: string;
+        };
+        /** @description CircuitReport is one circuit with its checks and the figures other rooms use. */
+        CircuitReport: {
+            /** @description of its string */
+            boxes: components["schemas"]["BoxReport"][];
+            checks: components["schemas"]["Check"][];
+            /** @description the rule that the options are of; empty without any */
+            decides: string;
+            /** @description Drawn is what the walk says that its points draw, in place of what was entered with it; nil where it does not say it of all of them. */
+            drawn: components["schemas"]["Drawn"] | null;
+            /** @description FeedsBack: power can flow back through its device. */
+            feedsBack: boolean;
+            id: string;
+            /** @description Leaving is how far it has left the installation; nil for one that is part of it when the work is done. */
+            leaving: components["schemas"]["Leaving"] | null;
+            name: string;
+            operator: components["schemas"]["OperatorRule"];
+            /** @description ways to decide, one of which is chosen */
+            options: components["schemas"]["Option"][];
+            /** @description what there is at each box of its run */
+            run: components["schemas"]["StopReport"][];
+            summary: components["schemas"]["CircuitSummary"];
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Summary is a circuit in one row. */
+        CircuitSummary: {
+            conductor: string;
+            /** @description Cores says which core of its cable is what and how it is marked; empty where that does not depend on the cable. */
+            cores: string;
+            /** Format: double */
+            designA: number;
+            device: string;
+            governs: string;
+            /** Format: double */
+            lengthM: number;
+            /**
+             * Format: double
+             * @description MaxLengthM is the length in metres at which the first of voltage drop and loop impedance meets its limit, the rest as it is; Governs names it. 0 while one of them is not known. In one word: drop or loop.
+             */
+            maxLengthM: number;
+            /**
+             * Format: double
+             * @description Ω at 20 °C
+             */
+            r1r2Cold: number;
+            /** Format: double */
+            rcdLimitMS: number;
+            /** @description Text is the circuit in one line of the pack. */
+            text: string;
+            /** Format: double */
+            zsCold: number;
+            /** Format: double */
+            zsHot: number;
+            /** Format: double */
+            zsMax: number;
+        };
+        CircuitsSheet: {
+            /** @description those of them that are taken out */
+            leaving: components["schemas"]["Unplaced"][];
+            report: components["schemas"]["Report"];
+            /** @description points of the walk that stand on no run yet */
+            unplaced: components["schemas"]["Unplaced"][];
+        };
+        /** @description Clearance is who may be on a job's site beside who asks to energise. */
+        Clearance: {
+            /**
+             * Format: date-time
+             * @description when the permission was asked for; nothing where it was not, or too long ago
+             */
+            asked: string | null;
+            people: components["schemas"]["OnSite"][];
+        };
+        /** @description Cleared is somebody who was confirmed clear before something was energised, how and by whom. */
+        Cleared: {
+            by: string;
+            how: string;
+            person: string;
+        };
+        Colleague: {
+            authorisations: components["schemas"]["Authorisation"][];
+            email: string;
+            id: string;
+            /** @description has no password yet */
+            invited: boolean;
+            /** @description has left the company */
+            left: boolean;
+            /** @description the authorities that somebody of the role can be given */
+            mayHold: string[];
+            name: string;
+            role: string;
+            sessions: number;
+        };
+        /** @description Colour is what a core of a colour was, by school and era. */
+        Colour: {
+            colour: string;
+            era: string;
+            function: string;
+            warn: string;
+        };
+        /** @description Command is what a person changed together on a job, as it may be taken back or brought back. */
+        Command: {
+            /** @description those that somebody has changed since */
+            blocked: components["schemas"]["Blocked"][];
+            id: string;
+            /** @description how many it changed */
+            parts: number;
+            /** @description in the words of the job */
+            title: string;
+        };
+        Company: {
+            address: string;
+            currency: string;
+            instruments: components["schemas"]["Instrument"][];
+            /** @description of a job that is begun; empty for none */
+            kind: string;
+            licence: string;
+            /** @description en-GB, en-US or en-CA */
+            locale: string;
+            name: string;
+            phone: string;
+            /** @description with which a job begins; empty for the first that is offered */
+            practice: string;
+            prices: components["schemas"]["PriceItem"][];
+            /** @description how jobs are numbered: text with {n}, or {n:4} for four digits, and perhaps {yy} or {yyyy} */
+            refs: string;
+            schools: components["schemas"]["Schools"];
+            version: number;
+        };
+        /** @description Conductor is what feeds an enclosure from the one before. */
+        Conductor: {
+            /** @description DeviceA is the rating of the device that protects it, where that is not the means of disconnection of the enclosure before.; 5 to 1200; A */
+            deviceA: components["schemas"]["Fact"];
+            earthSize: string;
+            /** @description 0.1 to 2000; m */
+            lengthM: components["schemas"]["Fact"];
+            /**
+             * @description cu, al
+             * @enum {string}
+             */
+            material: "" | "cu" | "al";
+            /** @description mm² or the trade size of the practice */
+            size: string;
+            /** @description metal conduit, plastic duct, sheathed cable, overhead */
+            way: string;
+            /** @description conductors counted with the earthing conductor, 0 when not known; conductors */
+            wires: number;
+        };
+        /** @description Control are alike lights of a room that are switched together, and what that takes. */
+        Control: {
+            /** @description nobody said how they are switched: one-way is assumed */
+            assumed: boolean;
+            lamps: number;
+            name: string;
+            parts: components["schemas"]["ControlPart"][];
+            /** @description by id */
+            point: string;
+            positions: number;
+            /** @description by id */
+            room: string;
+            roomName: string;
+            /** @description cables between positions, with a core more */
+            straps: number;
+            switching: string;
+        };
+        /** @description ControlPart is how many of a part. */
+        ControlPart: {
+            count: number;
+            id: string;
+            name: string;
+        };
+        /** @description Cover is the least cover at a place. */
+        CoverRule: {
+            /** @description nothing is laid so there */
+            barred: boolean;
+            /** Format: double */
+            mm: number;
+            place: string;
+        };
+        Credentials: {
+            email: string;
+            password: string;
+        };
+        /** @description Report is what goes dark by each device of a house. */
+        Dark: {
+            /** @description Abandoned are circuits that leave the installation and were not yet proved dead: opening any device says nothing of them. */
+            abandoned: string[];
+            devices: components["schemas"]["DarkDevice"][];
+            /** @description the best first */
+            moves: components["schemas"]["DarkMove"][];
+            /** @description Unplaced are circuits no point of which stands on their run: what they take along is told by their name alone. */
+            unplaced: string[];
+        };
+        /** @description Device is a device and what goes dark when it opens. */
+        DarkDevice: {
+            /** @description it stands in, by the name of the board */
+            board: string;
+            /** @description Both are the rooms and floors that lose all their light and all their power together. */
+            both: string[];
+            id: string;
+            name: string;
+            rooms: components["schemas"]["RoomLoss"][];
+            /** @description Worst: of the devices of its board that are no main switch it takes most along. */
+            worst: boolean;
+        };
+        /** @description Move is a circuit that would better hang on another device. */
+        DarkMove: {
+            /** @description by id */
+            circuit: string;
+            /** @description devices by name */
+            from: string;
+            /** @description that To is, by id */
+            group: string;
+            name: string;
+            to: string;
+            why: string;
+        };
+        /** @description Pair is what was read between two conductors of every cable there: the highest. */
+        DeadPair: {
+            pair: string;
+            /**
+             * Format: double
+             * @description as read; nothing is no reading; V
+             */
+            v: number | null;
+        };
+        /** @description Plan is what is to be opened to work at a place, beside what is open. */
+        DeadPlan: {
+            /** @description sources that still reach the place */
+            live: string[];
+            next: components["schemas"]["IsolatingDevice"][];
+        };
+        /** @description Proof is what was read at a place, by its id among those of the house. */
+        DeadProof: {
+            at: string;
+            /** @description that were counted there; cables */
+            cables: number;
+            read: components["schemas"]["DeadPair"][];
+        };
+        /** @description Demand is the maximum demand with diversity in amperes, before and after. */
+        Demand: {
+            /** Format: double */
+            addedA: number;
+            /** Format: double */
+            afterA: number;
+            /** Format: double */
+            beforeA: number;
+            /** Format: double */
+            fuseA: number;
+            shares: components["schemas"]["Share"][];
+        };
+        /** @description Fact is one line of a letter. A fact that is not known holds the letter back; one that is only assumed says so. */
+        DeskFact: {
+            id: string;
+            missing: boolean;
+            name: string;
+            value: string;
+        };
+        /** @description Kind is one thing that the operator is told or asked. */
+        DeskKind: {
+            id: string;
+            /** @description how it is recorded when it was taken in */
+            path: string;
+            title: string;
+        };
+        /** @description Letter is what is sent. */
+        DeskLetter: {
+            facts: components["schemas"]["DeskFact"][];
+            kind: string;
+            missing: string[];
+            note: string;
+            title: string;
+        };
+        DeskLetterRequest: {
+            kind: string;
+            note: string;
+        };
+        /** @description Message is one message to the operator's desk and how it stands. */
+        DeskMessage: {
+            answer: components["schemas"]["Reply"] | null;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            id: string;
+            kind: string;
+            letter: components["schemas"]["DeskLetter"];
+            /** @description waiting, received, agreed, booked, refused, lost */
+            state: string;
+            tries: number;
+            /** @description why the last try failed */
+            trouble: string;
+        };
+        DeskSheet: {
+            connected: boolean;
+            kinds: components["schemas"]["DeskKind"][];
+            letters: components["schemas"]["DeskLetter"][];
+            messages: components["schemas"]["DeskMessage"][];
+        };
+        /** @description Difference is how a kind's points of a room differ from the agreed scope. */
+        Difference: {
+            is: components["schemas"]["PointCount"];
+            name: string;
+            room: string;
+            was: components["schemas"]["PointCount"];
+        };
+        /** @description Drawn is what the points of a circuit draw by the walk. One of the two is 0: power is given with its sum, current of a single point. */
+        Drawn: {
+            /** Format: double */
+            currentA: number;
+            /** Format: double */
+            powerW: number;
+        };
+        /** @description Edit is one line of the history. */
+        Edit: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            part: string;
+            /** @description Title is what the command was that it was a part of; empty for an edit of its own. */
+            title: string;
+            what: string;
+        };
+        /** @description Effect is one consequence of a variation. One that is not known says what is missing. */
+        Effect: {
+            kind: string;
+            known: boolean;
+            summary: string;
+        };
+        /** @description ElectrodeReport is the earth electrodes as the practice judges them. */
+        ElectrodeReport: {
+            checks: components["schemas"]["Check"][];
+            /**
+             * Format: double
+             * @description from soil and rods; nil when the soil is not known
+             */
+            expectedOhm: number | null;
+            /** Format: double */
+            highOhm: number | null;
+            /**
+             * Format: double
+             * @description over the range of the soil
+             */
+            lowOhm: number | null;
+            /** @description what to do when the reading misses */
+            missed: string[];
+            steps: components["schemas"]["Step"][];
+        };
+        /** @description Electrodes are the earth electrodes and the ground they stand in. */
+        Electrodes: {
+            continuous: boolean | null;
+            marks: components["schemas"]["GroundMarks"];
+            /** @description of all together, Ω; 0.1 to 20000; Ω */
+            measured: components["schemas"]["Fact"];
+            /** @description fall of potential, clamp, loop */
+            method: string;
+            /**
+             * @description of the ground as it was read
+             * @enum {string}
+             */
+            moisture: "" | "wet" | "damp" | "dry";
+            rods: components["schemas"]["PlacedRod"][];
+            /** @description local ruling: who said what and when */
+            ruling: string;
+            /** @description of the table; empty when not looked at */
+            soil: string;
+            /** @description 1 to 20000; Ωm */
+            soilOhmM: components["schemas"]["Fact"];
+        };
+        /** @description Enclosure is one box of the chain with the conductor that feeds it. A nil yes or no was not looked at. */
+        Enclosure: {
+            condition: string;
+            /** @description holds a means of disconnection of the whole supply behind it */
+            disconnect: boolean | null;
+            /** @description has an earth electrode of its own */
+            electrode: boolean | null;
+            /**
+             * @description the side at which the conductors from the operator enter it
+             * @enum {string}
+             */
+            enters: "" | "top" | "bottom" | "left" | "right";
+            feed: components["schemas"]["Conductor"];
+            /** @description id of the enclosure that feeds it; empty at the operator's end */
+            from: string;
+            id: string;
+            /** @description its joint is made only while it runs islanded */
+            islandedOnly: boolean | null;
+            /** @description neutral and earth are joined in it, as found */
+            joined: boolean | null;
+            /** @description as the practice names it */
+            kind: string;
+            /**
+             * @description where its marking says the line side is: top, bottom, left, right
+             * @enum {string}
+             */
+            lineAt: "" | "top" | "bottom" | "left" | "right";
+            /** @description MayOpen is who may open it where that was settled in writing; empty for what follows from owner and practice. */
+            mayOpen: string;
+            name: string;
+            /** @description the job puts it in */
+            new: boolean;
+            /** @description stands outdoors, in reach of anybody */
+            outside: boolean | null;
+            /** @enum {string} */
+            owner: "" | "network operator" | "meter operator" | "customer";
+            /** @description 1 to 1200; A */
+            ratingA: components["schemas"]["Fact"];
+            sealNo: string;
+            /**
+             * @description yes, no, missing, broken; empty when not looked at
+             * @enum {string}
+             */
+            sealed: "" | "yes" | "no" | "missing" | "broken";
+            /** @description a changeover that switches the neutral too */
+            switchesN: boolean | null;
+            /** @description of its main terminals, from the manufacturer's instruction; 0.1 to 200; N·m */
+            torqueNm: components["schemas"]["Fact"];
+            /** @description which instruction says so */
+            torqueSheet: string;
+            /** @description Unsealed is by what the seal may be broken, of one that is sealed. */
+            unsealed: components["schemas"]["Unsealing"];
+        };
+        /** @description EnclosureKind is a kind of enclosure and its usual owner. */
+        EnclosureKind: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            owner: "" | "network operator" | "meter operator" | "customer";
+        };
+        /** @description Ask is one thing that whoever permits to energise has to have seen. */
+        EnergiseAsk: {
+            id: string;
+            title: string;
+        };
+        /** @description Permission is what permission for one use of a part waits for. */
+        EnergiseFor: {
+            asks: components["schemas"]["EnergiseAsk"][];
+            use: string;
+            /** @description empty where it may be given */
+            waits: components["schemas"]["EnergiseWaits"][];
+        };
+        /** @description Part is what one closing makes live. */
+        EnergisePart: {
+            /** @description devices in the order in which they are closed, by id */
+            closes: string[];
+            /** @description places that it makes live where a cover may stay off while it is tested */
+            covers: components["schemas"]["PartSpot"][];
+            for: components["schemas"]["EnergiseFor"][];
+            /** @description why its permission is none any more */
+            lapsed: string;
+            name: string;
+            /** @description under which it is live */
+            permit: components["schemas"]["Record"] | null;
+            /** @description places that it makes live, by name */
+            reaches: string[];
+            state: string;
+        };
+        /** @description Waits is one thing that permission to energise waits for, and the sheet on which it is mended. */
+        EnergiseWaits: {
+            /** @description Circuit is that which it is about, empty for none. */
+            circuit: string;
+            sheet: string;
+            why: string;
+        };
+        /** @description Era is what wiring of some years usually is: a hint, never a proof. */
+        Era: {
+            /**
+             * Format: double
+             * @description year
+             */
+            from: number;
+            /** @description by which test */
+            prove: string;
+            summary: string;
+            /** Format: double */
+            to: number;
+        };
+        /** @description Fabric is a construction and the installation method of a cable in it. */
+        Fabric: {
+            method: string;
+            name: string;
+            /** @description wall, under, ceiling */
+            where: string;
+            why: string;
+        };
+        /** @description Fact is a figure with its basis. A nil Value is not yet known. */
+        Fact: {
+            basis: components["schemas"]["Basis"];
+            note: string;
+            /** Format: double */
+            value: number | null;
+        };
+        /** @description FieldError names a field, the value it holds and what would be accepted. */
+        FieldError: {
+            accept: string;
+            field: string;
+            value: string;
+        };
+        /** @description Set is one field to change to take a remedy: the part of the job, the field within it and its new value. */
+        FieldSet: {
+            field: string;
+            part: string;
+            value: unknown;
+        };
+        /** @description Finding is one observation as a client reads it. */
+        Finding: {
+            /** @description 2006-01-02 */
+            at: string;
+            by: string;
+            circuit: string;
+            class: string;
+            /** @description by whom and when */
+            decided: string;
+            /** @description accepted, declined, later; empty when not decided */
+            decision: string;
+            evidence: string;
+            /** @description of the record */
+            id: string;
+            kind: string;
+            mend: string;
+            /** @description how it was mended; empty when it was not */
+            mended: string;
+            /** @description who was handed the notice of a dangerous condition; empty when nobody was */
+            notice: string;
+            /** @description at the equipment of the network operator: it is reported, and never declined */
+            operator: boolean;
+            /** @description hashes */
+            photos: string[];
+            price: components["schemas"]["PriceRange"] | null;
+            /** @description of the decision, in their words */
+            reason: string;
+            /** @description to the network operator: to whom, when and under which reference; empty when it was not */
+            reported: string;
+            risk: string;
+            /** @description how it was made safe; empty when it was not */
+            safe: string;
+            seen: string;
+            /** @description the finding whose work mends this one too, and whose price it is in */
+            shares: string;
+            /** @description why it is shown less grave than it was graded */
+            softened: string;
+            title: string;
+            /** @description who was told, by whom and when; empty when nobody was */
+            told: string;
+            /** @description as shown: no graver than the evidence bears */
+            urgency: string;
+            where: string;
+        };
+        /** @description Class is one severity class of a finding. */
+        FindingClass: {
+            id: string;
+            name: string;
+            source: string;
+            summary: string;
+            /** @description now, soon, look, advised */
+            urgency: string;
+        };
+        /** @description FindingKind is one kind of finding in the catalogue. */
+        FindingKind: {
+            id: string;
+            mend: string;
+            needs: string;
+            risk: string;
+            title: string;
+            until: string;
+            urgency: string;
+            work: string;
+        };
+        /** @description Found is the existing installation as it was found. */
+        Found: {
+            /** @description Answered holds questions on the whole house that were answered no. */
+            answered: {
+                [key: string]: string;
+            };
+            board: components["schemas"]["FoundBoard"];
+            circuits: components["schemas"]["FoundCircuit"][];
+            hazards: components["schemas"]["Hazard"][];
+        };
+        /** @description FoundBoard is what the survey sees of the board beyond its ways. A nil yes or no was not looked at. */
+        FoundBoard: {
+            /** @description what stands above and around it, in words */
+            above: string;
+            /**
+             * @description none, in sight, hidden
+             * @enum {string}
+             */
+            arrester: "" | "none" | "in sight" | "hidden";
+            /** @description The years in which the house was built and last rewired.; as a year */
+            built: number | null;
+            combustible: boolean | null;
+            /** @enum {string} */
+            covers: "" | "none" | "some" | "all" | "fire";
+            /** @description ways with two conductors under one screw; "none" when there are none */
+            doubleTapped: string;
+            edition: string;
+            escapeRoute: boolean | null;
+            /** @description year, or about */
+            made: string;
+            /**
+             * @description Near is what above or around it is a danger to it, Covers what its residual-current devices protect; both empty when not looked at.
+             * @enum {string}
+             */
+            near: "" | "nothing" | "water" | "gas" | "goods";
+            note: string;
+            /** @description openings without a blank; openings */
+            openWays: number | null;
+            /** @description the residual-current devices, in words */
+            residual: string;
+            /** @description as a year */
+            rewired: number | null;
+        };
+        /** @description FoundCircuit is one existing circuit. */
+        FoundCircuit: {
+            /**
+             * @description old, new, mixed, not seen
+             * @enum {string}
+             */
+            colours: "" | "old" | "new" | "mixed";
+            device: string;
+            /** @description a joint box is planned, as it does not reach */
+            joint: boolean;
+            /** @description how it runs, in words */
+            method: string;
+            name: string;
+            note: string;
+            /** @description how the state is known */
+            proved: string;
+            /**
+             * @description live, dead, cut at one end, unidentified
+             * @enum {string}
+             */
+            state: "" | "live" | "dead" | "cut at one end" | "unidentified";
+            /** @description conductor to spare at the board; 0 to 20; m */
+            tailM: components["schemas"]["Fact"];
+            /**
+             * @description empty when not seen
+             * @enum {string}
+             */
+            wiring: "" | "sheathed" | "conduit" | "armoured" | "aluminium" | "rubber" | "fabric" | "lead" | "open";
+        };
+        /** @description Furniture is something that stands against a wall, or will: what is behind it cannot be reached. */
+        Furniture: {
+            /**
+             * Format: double
+             * @description along the wall, from its left end; mm
+             */
+            fromMM: number;
+            /** @enum {string} */
+            kind: "stands" | "worktop";
+            name: string;
+            /**
+             * Format: double
+             * @description where it ends; mm
+             */
+            toMM: number;
+            /**
+             * Format: double
+             * @description above the finished floor; mm; or 0 where it is open behind
+             */
+            topMM: number;
+            /** @description as its points name it */
+            wall: string;
+        };
+        /** @description Marks are what is on record of other services where the ground is broken: the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes. */
+        GroundMarks: {
+            dugBy: string;
+            liable: string;
+            located: string;
+            locatedTo: string;
+        };
+        /** @description Guard is what a guarded energising asks, and what holds it. */
+        GuardedEnergising: {
+            asks: components["schemas"]["EnergiseAsk"][];
+            /** @description where nobody knows where the pair leads */
+            waits: components["schemas"]["EnergiseWaits"][];
+        };
+        Happening: {
+            about: string;
+            address: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            seq: number;
+            what: string;
+        };
+        /** @description Hazard is something on the way that may hurt or stops the work. */
+        Hazard: {
+            clear: boolean;
+            /** @description as people say it, where it is on one; without room and floor it may be anywhere */
+            floor: string;
+            /** @description how it was cleared: sample result, moved, proved dead */
+            how: string;
+            /** @description suspected asbestos, live abandoned cable, structural member, hidden pipe, other */
+            kind: string;
+            note: string;
+            place: string;
+            /** @description id of the room, where it is in one */
+            room: string;
+        };
+        HazardKind: {
+            asks: string;
+            id: string;
+        };
+        Health: {
+            status: string;
+            version: string;
+        };
+        HeldActs: {
+            /** @description what waits while its check fails */
+            fails: string[];
+            rule: string;
+            /** @description what waits while it lacks something */
+            unknown: string[];
+        };
+        /** @description Held is what an estimate does to one check. */
+        HeldCheck: {
+            check: string;
+            /**
+             * Format: double
+             * @description metres of estimate up to which the verdict holds; nil beyond four times
+             */
+            holdsM: number | null;
+            /** Format: double */
+            limit: number | null;
+            /** @description with every estimated stretch a fifth longer */
+            longer: components["schemas"]["Verdict"];
+            /** Format: double */
+            longerValue: number | null;
+            now: components["schemas"]["Verdict"];
+            summary: string;
+            title: string;
+            unit: string;
+            /** Format: double */
+            value: number | null;
+        };
+        /** @description Hold is one thing that holds a job at a stage, where it is mended, and who it waits for. */
+        Hold: {
+            sheet: string;
+            stage: components["schemas"]["Stage"];
+            what: string;
+            who: string;
+        };
+        /** @description Imported is what an import brought: its people are names and not ours, and what they isolated isolates nothing here. */
+        Imported: {
+            /** Format: date-time */
+            at: string;
+            /** @description who imported it */
+            by: string;
+            /** @description PicturesMissing is how many pictures those records show that did not come with it. */
+            picturesMissing: number;
+            /** @description so many of the first records came with the file */
+            records: number;
+        };
+        /** @description Instrument is a test instrument of the company. */
+        Instrument: {
+            calibrated: string;
+            name: string;
+            serial: string;
+        };
+        Invitation: {
+            id: string;
+            /** @description where the person sets their password, from the address of the server on */
+            link: string;
+            /** Format: date-time */
+            until: string;
+        };
+        /** @description Device is something that can be opened, locked and proved. */
+        IsolatingDevice: {
+            /** @description the board or enclosure in which it stands, by name */
+            at: string;
+            /** @description Automatic: what it isolates starts by itself, which is disabled as a step of its own. */
+            automatic: boolean;
+            id: string;
+            kind: string;
+            name: string;
+            /** @description Note is what is known of it that whoever opens it has to know, empty for nothing. */
+            note: string;
+            /** @description that it opens, in words */
+            poles: string;
+        };
+        /** @description IsolationRoute is one way to make the work dead. */
+        IsolationRoute: {
+            asks: string[];
+            /** Format: double */
+            charge: number | null;
+            chosen: boolean;
+            /** @description 2006-01-02 */
+            earliest: string;
+            id: string;
+            leadDays: number;
+            leadSays: string;
+            offered: boolean;
+            /** @description the visit is of the day on which the supply goes off */
+            onDay: boolean;
+            source: string;
+            title: string;
+            visits: number;
+            /** @description it is lawful, or is not offered */
+            why: string;
+        };
+        /** @description Isolated is an isolation whose lock hangs, and what it comes to. */
+        IsolationState: {
+            /** @description Closes: its readings wait for the tester to be proved again. */
+            closes: boolean;
+            /** @description Flaws say why it makes nothing dead for work, empty where it does. It stays on record whatever they are. */
+            flaws: string[];
+            /** @description Mine: whoever looks made it. Under: they hung a lock of their own under it, and work under it as well. */
+            mine: boolean;
+            /** @description its devices, by name */
+            opened: string[];
+            /** @description Proved are the places proved dead under it, by id. */
+            proved: string[];
+            record: components["schemas"]["Record"];
+            under: boolean;
+        };
+        /** @description Job is one job whole, as computed from and as written to the job file. */
+        Job: {
+            bench: components["schemas"]["KeptCalcs"];
+            /** @description the main one */
+            board: components["schemas"]["Board"];
+            /** @description the further ones */
+            boards: components["schemas"]["Board"][];
+            chain: components["schemas"]["Chain"];
+            circuits: components["schemas"]["Circuit"][];
+            edition: string;
+            format: string;
+            found: components["schemas"]["Found"];
+            kind: components["schemas"]["Kind"];
+            loads: components["schemas"]["Loads"];
+            materials: components["schemas"]["Materials"];
+            outage: components["schemas"]["Outage"];
+            outdoor: components["schemas"]["Outdoor"];
+            plan: components["schemas"]["Plan"];
+            practice: string;
+            records: components["schemas"]["Record"][];
+            ref: string;
+            rooms: components["schemas"]["Room"][];
+            schools: components["schemas"]["Schools"];
+            seals: components["schemas"]["Seal"][];
+            site: components["schemas"]["Site"];
+            standby: components["schemas"]["Standby"];
+            supply: components["schemas"]["Supply"];
+            surge: components["schemas"]["SurgePlan"];
+            title: string;
+        };
+        /** @description a job whole, or what differs from it as the browser has it */
+        JobAnswer: components["schemas"]["JobView"] | components["schemas"]["JobChange"];
+        JobChange: {
+            /** @description the tag of the answer that this changes */
+            from: string;
+            id: string;
+            /** @description a JSON Patch (RFC 6902) of that answer */
+            patch: components["schemas"]["PatchOp"][];
+        };
+        /** @description Page is one page of the list of jobs, newest change first. */
+        JobPage: {
+            exact: boolean;
+            jobs: components["schemas"]["JobRow"][];
+            /** @description where the next page begins; empty on the last one */
+            next: string;
+            /** @description of all that match; at least so many where Exact is false */
+            total: number;
+        };
+        /** @description Row is a job in the list. */
+        JobRow: {
+            address: string;
+            customer: string;
+            hold: string;
+            holds: number;
+            id: string;
+            kind: string;
+            /** @description that hang there, whose and which; empty for none */
+            locks: string;
+            ref: string;
+            sheet: string;
+            stage: string;
+            title: string;
+            town: string;
+            trouble: string;
+            /** Format: date-time */
+            updatedAt: string;
+            who: string;
+        };
+        JobView: {
+            id: string;
+            signedRevisions: string[];
+            /** @description of this answer: a write that says it as Job-Tag is answered with what differs */
+            tag: string;
+            version: number;
+            versions: {
+                [key: string]: number;
+            };
+            view: components["schemas"]["View"];
+        };
+        /** @description Judged is what is remarked on a survey reading. */
+        JudgedReading: {
+            /** @description of the record */
+            id: string;
+            summary: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Jumper is a joint that goes in or comes out. */
+        Jumper: {
+            /** @description PutIn or TakeOut */
+            action: string;
+            at: string;
+            name: string;
+            summary: string;
+        };
+        /** @description KeptCalc is a calculation with its inputs. Its result is computed anew whenever it is shown, so that it never outlives a correction. */
+        KeptCalc: {
+            /** @description as the practice names it */
+            calc: string;
+            input: {
+                [key: string]: unknown;
+            };
+            note: string;
+        };
+        /** @description Bench holds the calculations of the bench that were put into the job. */
+        KeptCalcs: {
+            kept: components["schemas"]["KeptCalc"][];
+        };
+        /** @description KeyName is a key of a calculation for whoever reads it. */
+        KeyName: {
+            label: string;
+            /** @description empty where it has none */
+            unit: string;
+        };
+        /** @enum {string} */
+        Kind: "rewire" | "supply-upgrade" | "surge-protection" | "ev-charger" | "board-change" | "addition" | "repair" | "inspection";
+        /** @description KindTrait is what a kind of job is about, and so what its survey has to find out. */
+        KindTrait: {
+            /** @description the ways of the board */
+            board: boolean;
+            /**
+             * @description Circuit is what it does to a circuit, where nobody says otherwise.
+             * @enum {string}
+             */
+            circuit: "" | "altered" | "kept" | "inspected" | "removed" | "dormant";
+            /** @description less than the installation: how far it goes, and what was not looked at, is agreed and printed */
+            extent: boolean;
+            /** @description the board or what feeds it is worked on: the supply goes off ahead of it, by a lawful way */
+            intake: boolean;
+            /** @description what is drawn: the job adds to it */
+            load: boolean;
+            /** @description it rests on the supply and its earthing and bonding, which have to be adequate */
+            origin: boolean;
+            /** @description what fails is answered by a finding, and nothing is put in, ordered or mended */
+            report: boolean;
+            /** @description the supply arrangement is made anew */
+            service: boolean;
+            /** @description the rooms and their points */
+            walk: boolean;
+        };
+        /** @description Later is a change that is planned for after the job. */
+        Later: {
+            /** @description kind of room that it becomes */
+            becomes: string;
+            /** @description that it will hang on; empty for the main one */
+            board: string;
+            /** @description when it may come, empty when nobody said */
+            from: string;
+            id: string;
+            /** @enum {string} */
+            kind: "charger" | "solar" | "battery" | "room";
+            note: string;
+            /**
+             * Format: double
+             * @description W; or 0 when not known
+             */
+            powerW: number;
+            /** @description where it will be, or the room that changes */
+            room: string;
+            /** @description reference of the job that was made for it */
+            visit: string;
+        };
+        /** @description LaterReport is what a change that is planned for after the job would meet, as the job leaves it. */
+        LaterReport: {
+            circuits: components["schemas"]["CircuitChange"][];
+            /** @description what does not suit it or is not known of it */
+            effects: components["schemas"]["Effect"][];
+            id: string;
+            name: string;
+            /** @description nothing of the present stands against it as far as is known */
+            suits: boolean;
+        };
+        /** @description Leaving is how far a circuit has left the installation. */
+        Leaving: {
+            cleared: components["schemas"]["Record"] | null;
+            /** @description Parted says that both ends were proved dead and taken off, Cleared that its cable is out, or capped and labelled where it stays; nil while nobody did. Until it was parted it counts as live from every source. */
+            parted: components["schemas"]["Record"] | null;
+        };
+        Left: {
+            /** @description the record, the line of the walk or the part as it was sent; null for a photo */
+            body: unknown;
+            /** Format: date-time */
+            handedAt: string;
+            id: string;
+            jobId: string;
+            /**
+             * Format: date-time
+             * @description when it was made by the server's clock; of a change of a part or a line of the walk when it was handed in
+             */
+            occurredAt: string;
+            person: string;
+            personId: string;
+            ref: string;
+            /** @enum {string} */
+            what: "record" | "walk" | "part" | "photo";
+        };
+        /** @description Left are alike points of a room for which nothing is proposed. */
+        LeftPoint: {
+            count: number;
+            point: string;
+            /** @description by name */
+            room: string;
+            why: string;
+        };
+        /** @description Leg is one stretch of the way to a room. */
+        Leg: {
+            basis: components["schemas"]["Basis"];
+            /**
+             * Format: double
+             * @description m
+             */
+            lengthM: number;
+            place: string;
+            /** @description what is crossed: wall, joists, ceiling void */
+            through: string;
+        };
+        /** @description Legs is the load on each leg and what would even it out. */
+        Legs: {
+            /**
+             * Format: double
+             * @description A
+             */
+            a: number;
+            /**
+             * Format: double
+             * @description leg A after the moves
+             */
+            afterA: number;
+            /** Format: double */
+            afterB: number;
+            /** Format: double */
+            b: number;
+            /** @description by id; empty for the main one */
+            board: string;
+            moves: components["schemas"]["Move"][];
+            /** Format: double */
+            neutralA: number;
+            /** @description ways with a device whose load is not known */
+            unknown: number;
+        };
+        /** @description LineChange is what a variation does to one line of the order. */
+        LineChange: {
+            /**
+             * Format: double
+             * @description Bought is how much of what falls away was ordered already: it is no saving.
+             */
+            bought: number;
+            /**
+             * Format: double
+             * @description nil where the list has no price of it
+             */
+            cost: number | null;
+            /** @description of the price list */
+            key: string;
+            /**
+             * Format: double
+             * @description below 0 for less
+             */
+            more: number;
+            name: string;
+            unit: string;
+        };
+        /** @description Load is one item of the existing load, in amperes or watts. */
+        Load: {
+            /**
+             * Format: double
+             * @description A
+             */
+            amps: number | null;
+            basis: components["schemas"]["Basis"];
+            category: string;
+            /** @description pieces */
+            count: number;
+            /** @description Interlocked: it never runs together with the compressor that it helps. */
+            interlocked: boolean;
+            /** @description what draws it is a motor */
+            motor: boolean;
+            name: string;
+            /** @description RoomControl: heating with a control of its own in each room. */
+            roomControl: boolean;
+            socketInUnit: boolean;
+            /**
+             * Format: double
+             * @description at which it works, 0 when not known; V; or 0 when not known
+             */
+            volts: number;
+            /**
+             * Format: double
+             * @description W
+             */
+            watts: number | null;
+        };
+        /** @description Loads is the existing load: as an inventory, by the floor area where a practice takes lighting and receptacles by it, and as its recorded peak. */
+        Loads: {
+            /** @description of all habitable floors; 1 to 5000; m² */
+            areaM2: components["schemas"]["Fact"];
+            /** @description BasementM2 is the part that lies in a basement, where the practice counts it apart.; 0 to 5000; m² */
+            basementM2: components["schemas"]["Fact"];
+            generation: boolean | null;
+            items: components["schemas"]["Load"][];
+            /**
+             * Format: double
+             * @description days
+             */
+            peakDays: number;
+            /** @description PeakKVA is the largest 15 minute average of a record of PeakDays days, kVA.; 0.1 to 500; kVA */
+            peakKVA: components["schemas"]["Fact"];
+            /**
+             * Format: double
+             * @description SeasonFactor raises the peak of a short record to that of the heaviest season, 0 when nobody has worked it out. Generation: a source of the owner's or peak shaving ran behind the meter while it was recorded; nil when not asked.; or 0 when not worked out
+             */
+            seasonFactor: number;
+        };
+        /** @description LocalRule is a figure that a company, an authority or an operator sets in place of the standard's. */
+        LocalRule: {
+            /** @description whose rule, and where it is written */
+            reason: string;
+            /** @description as the practice names it */
+            rule: string;
+            /** Format: double */
+            value: number;
+        };
+        /** @description LockedDevice is a device that a lock keeps open. */
+        LockedDevice: {
+            by: string;
+            /** @description whose device it is, empty for none */
+            circuit: string;
+            device: string;
+            name: string;
+            tag: string;
+        };
+        /** @description LowVoltage is the schedule of the extra-low-voltage points of a walk. */
+        LowVoltage: {
+            /**
+             * Format: double
+             * @description ApartMM is the least distance of their cables from those of power without a divider, mm, with where that stands.
+             */
+            apartMM: number;
+            cables: components["schemas"]["LowVoltageCable"][];
+            rooms: components["schemas"]["LowVoltageRoom"][];
+            source: string;
+        };
+        /** @description LowVoltageCable is what is needed of a cable. */
+        LowVoltageCable: {
+            id: string;
+            /** Format: double */
+            lengthM: number;
+            name: string;
+            runs: number;
+        };
+        /** @description LowVoltagePoint are alike points of a room. */
+        LowVoltagePoint: {
+            box: string;
+            cable: string;
+            count: number;
+            name: string;
+        };
+        /** @description LowVoltageRoom is a room of the schedule: its points, each with a home run, and how far from power its cables were run. */
+        LowVoltageRoom: {
+            /** @description part of it, or all, was not measured */
+            assumed: boolean;
+            floor: string;
+            /**
+             * Format: double
+             * @description of one home run, m
+             */
+            homeM: number;
+            name: string;
+            points: components["schemas"]["LowVoltagePoint"][];
+            /** @description by id */
+            room: string;
+            says: string;
+            /** @description of the distance from power; unknown while nobody read it */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Materials is what was ordered and delivered, and how much is added for waste. */
+        Materials: {
+            /** @description by take-off key */
+            lines: {
+                [key: string]: components["schemas"]["Stock"];
+            };
+            /**
+             * Format: double
+             * @description %
+             */
+            wastagePc: number;
+        };
+        Me: {
+            /** @description what somebody can be authorised to do */
+            authorities: components["schemas"]["Named"][];
+            company: string;
+            companyId: string;
+            currency: string;
+            /** @description ends the sessions of others and decides what these left */
+            decides: boolean;
+            demo: boolean;
+            email: string;
+            id: string;
+            /** @description how the company writes dates and speaks where no job is open */
+            locale: string;
+            /** @description keeps the company's lists */
+            manages: boolean;
+            name: string;
+            /** @description anybody on this computer goes in without a password */
+            open: boolean;
+            /** @description adds people, changes their roles and grants what they are authorised to do */
+            owns: boolean;
+            role: string;
+            /** @description starts jobs */
+            starts: boolean;
+            timezone: string;
+        };
+        /** @description MeterSet is what is noted as a meter is set: its reading as it came out and as it went in, its seal, and its serial where it is another. */
+        MeterSet: {
+            on: string;
+            /** @description reading of the one that came out, as on its face */
+            out: string;
+            reading: string;
+            seal: string;
+            /** @description empty where the same one was put back */
+            serial: string;
+        };
+        /** @description Misreading is a run of text that was not understood, or only by a guess. */
+        Misreading: {
+            /** @description read by a guess or kept as a note: nothing is held up */
+            kept: boolean;
+            /** @description the text as it would be understood; empty when nothing is near */
+            suggest: string;
+            summary: string;
+            /** @description the suggestion is what it was read as */
+            taken: boolean;
+            text: string;
+        };
+        /** @description Move is a device that changes ways. */
+        Move: {
+            /** @description of this job; empty for what was there */
+            circuit: string;
+            from: number;
+            name: string;
+            to: number;
+        };
+        Named: {
+            id: string;
+            name: string;
+        };
+        NamedRatings: {
+            curves: string[];
+            id: string;
+            name: string;
+            ratings: number[];
+        };
+        NamedSizes: {
+            id: string;
+            methods: string[];
+            name: string;
+            sizes: components["schemas"]["Named"][];
+        };
+        NamedUse: {
+            /** @description fields of a circuit that the use asks for */
+            asks: string[];
+            id: string;
+            name: string;
+        };
+        NewAftercare: {
+            circuit?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aftercare";
+            note?: string;
+            /** @description for tests answered yes or no */
+            passed?: boolean | null;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
+        NewAuthorisation: {
+            jobRef?: string;
+            kind: string;
+            licence?: string;
+            practice?: string;
+            until?: string;
+        };
+        NewColleague: {
+            email: string;
+            name: string;
+            role: string;
+        };
+        NewDecision: {
+            /** @description when it was said, 2006-01-02T15:04 on the site's clock */
+            called?: string;
+            circuit?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "decision";
+            note?: string;
+            /** @description Operator.; notified, applied, agreed, refused */
+            path: string;
+            person?: string;
+            reference?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
+            signed?: boolean;
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            witness?: string;
+        };
+        NewEnergise: {
+            /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
+            bare?: string[];
+            /** @description who was confirmed clear, as their device had not reported */
+            clear?: components["schemas"]["Cleared"][];
+            closes?: string[];
+            /** @description Energise: what the person has seen, each one of the asks. */
+            confirmed?: string[];
+            /** @description Energise: how many locks and tags whoever permits it counted where they hang.; locks and tags */
+            counted?: number | null;
+            /** @enum {string} */
+            guarding?: "" | "person" | "barrier" | "room" | "" | "person" | "barrier" | "room";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "energise";
+            note?: string;
+            person?: string;
+            sent?: components["schemas"]["Sent"];
+            /** Format: date-time */
+            until?: string;
+            /**
+             * @description Energise: for what; which devices are closed, in their order, by id among those of the house; older ones say neither, and are of the whole installation. Part are the places that this makes live and Model what stood there when it was given, both written by whoever keeps the record. Until is when it ends by itself.
+             * @enum {string}
+             */
+            use?: "" | "test" | "service" | "restore" | "" | "test" | "service" | "restore";
+        };
+        NewFindingStep: {
+            /** @description when it was said, 2006-01-02T15:04 on the site's clock */
+            called?: string;
+            circuit?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "finding-step";
+            note?: string;
+            /** @description Operator.; notified, applied, agreed, refused */
+            path: string;
+            person?: string;
+            reference?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
+            signed?: boolean;
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            witness?: string;
+        };
+        NewGuarded: {
+            /** @description who was confirmed clear, as their device had not reported */
+            clear?: components["schemas"]["Cleared"][];
+            /** @description Energise: what the person has seen, each one of the asks. */
+            confirmed: string[];
+            instrument: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "guarded";
+            note?: string;
+            /** @description for tests answered yes or no */
+            passed: boolean | null;
+            person: string;
+            place: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject?: string;
+            /** Format: double */
+            value: number | null;
+        };
+        NewIsolation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "isolation";
+            lockTag?: string;
+            note?: string;
+            /** @description Opens are the devices that were opened and how each is kept so; older ones name none, and make nothing dead. Proofs are what was read, place by place. Serves is the isolation or proof of the same tester whose closing proof is the one before this. */
+            opens: components["schemas"]["OpenedDevice"][];
+            proofs?: components["schemas"]["DeadProof"][];
+            provedAfter?: boolean;
+            provedBefore?: boolean;
+            sent?: components["schemas"]["Sent"];
+            serves?: string;
+            /** @description Isolation. */
+            source?: string;
+            stillLive?: string;
+            supersedes?: string;
+            tester?: string;
+            /** @enum {string} */
+            testerKind?: "" | "contact" | "meter" | "sensor" | "" | "contact" | "meter" | "sensor";
+        };
+        NewJob: {
+            address: string;
+            customer: string;
+            edition?: string;
+            kind: string;
+            practice?: string;
+            ref: string;
+            title: string;
+            town: string;
+        };
+        NewLock: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lock";
+            lockTag: string;
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
+        NewLockOff: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lock-off";
+            note?: string;
+            /** @description Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear. */
+            reached?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            walked?: string;
+        };
+        NewLockTold: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lock-told";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
+        NewLooseEnd: {
+            /** @description tick done, loose end cleared */
+            done?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "loose-end";
+            note?: string;
+            /** @description Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else. */
+            parted?: string;
+            /** @description Operator.; notified, applied, agreed, refused */
+            path?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject?: string;
+            supersedes?: string;
+        };
+        NewObservation: {
+            /** @description Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it. */
+            answers?: string;
+            circuit?: string;
+            /** @description tick done, loose end cleared */
+            done?: boolean;
+            /** @description measured, seen, told, suspected */
+            evidence?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "observation";
+            /** @description what would mend it, where the catalogue's does not fit */
+            mend?: string;
+            note?: string;
+            /** @description Operator.; notified, applied, agreed, refused */
+            path?: string;
+            place?: string;
+            /** @description in plain words, where the catalogue's do not fit */
+            risk?: string;
+            /** @description Observation: Subject is its kind in the catalogue of findings, Path its severity class, Note what was seen.; id of the room it is about */
+            room?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            supersedes?: string;
+            /** @description key of the company's price list */
+            work?: string;
+        };
+        NewOperator: {
+            /** @description when it was said, 2006-01-02T15:04 on the site's clock */
+            called?: string;
+            circuit?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "operator";
+            note?: string;
+            /** @description Operator.; notified, applied, agreed, refused */
+            path: string;
+            person?: string;
+            reference?: string;
+            sent?: components["schemas"]["Sent"];
+        };
+        NewPhoto: {
+            /** @description tick done, loose end cleared */
+            done?: boolean;
+            /** @description px */
+            height?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "photo";
+            note?: string;
+            reference?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            supersedes?: string;
+            /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
+            width?: number;
+        };
+        NewProvedDead: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "proved-dead";
+            note?: string;
+            proofs: components["schemas"]["DeadProof"][];
+            provedAfter?: boolean;
+            provedBefore?: boolean;
+            sent?: components["schemas"]["Sent"];
+            serves?: string;
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            tester?: string;
+            /** @enum {string} */
+            testerKind?: "" | "contact" | "meter" | "sensor" | "" | "contact" | "meter" | "sensor";
+        };
+        NewReading: {
+            /** @description for tests answered by one of several patterns */
+            answer?: string;
+            /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
+            box?: string;
+            /** @description calibrated to, 2006-01-02 */
+            calibrated?: string;
+            circuit?: string;
+            couldNot?: string;
+            instrument?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reading";
+            note?: string;
+            overRange?: boolean;
+            /** @description for tests answered yes or no */
+            passed?: boolean | null;
+            place?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            supersedes?: string;
+            /**
+             * Format: double
+             * @description °C
+             */
+            tempC?: number | null;
+            /**
+             * Format: double
+             * @description voltage that it was read at, V; 0 where there is no choice; V
+             */
+            testV?: number;
+            unit?: string;
+            /** Format: double */
+            value?: number | null;
+        };
+        /** @description a record of one kind with the members that it has */
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"];
+        NewRelease: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "release";
+            note: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
+        NewRemark: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "remark";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
+        NewReopen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reopen";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+        };
+        NewRetestOrder: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "retest-order";
+            note: string;
+            /** @description Operator.; notified, applied, agreed, refused */
+            path: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
+        NewScope: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scope";
+            note?: string;
+            person?: string;
+            sent?: components["schemas"]["Sent"];
+        };
+        NewSignature: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "signature";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+        };
+        NewSurveyReading: {
+            /** @description calibrated to, 2006-01-02 */
+            calibrated?: string;
+            circuit?: string;
+            /** @description tick done, loose end cleared */
+            done?: boolean;
+            instrument?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "survey-reading";
+            note?: string;
+            overRange?: boolean;
+            place?: string;
+            /** @description Observation: Subject is its kind in the catalogue of findings, Path its severity class, Note what was seen.; id of the room it is about */
+            room?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            supersedes?: string;
+            unit?: string;
+            /** Format: double */
+            value?: number | null;
+        };
+        NewSwitchedOn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "switched-on";
+            note: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject?: string;
+        };
+        NewTesterProof: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tester-proof";
+            note?: string;
+            /** @description for tests answered yes or no */
+            passed: boolean | null;
+            sent?: components["schemas"]["Sent"];
+            tester: string;
+        };
+        NewTick: {
+            circuit?: string;
+            /** @description tick done, loose end cleared */
+            done: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tick";
+            note?: string;
+            person?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
+        NewTrace: {
+            circuit: string;
+            /** @description tick done, loose end cleared */
+            done?: boolean;
+            instrument?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trace";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject?: string;
+            /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
+            traced: components["schemas"]["Traced"][];
+        };
+        NewWithdrawal: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "withdrawal";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
+        NextJob: {
+            /** @description usual in the company; empty for none */
+            kind: string;
+            /** @description usual in the company; empty for the first that is offered */
+            practice: string;
+            /** @description by the pattern of the company; empty where it numbers none */
+            ref: string;
+        };
+        /** @description Obstruction is what was found on the day and what was done about it. */
+        Obstruction: {
+            /**
+             * Format: double
+             * @description from the start; m from the start
+             */
+            atM: number;
+            /**
+             * Format: double
+             * @description BottomMM is how deep it reaches below ground; 0 when not known.; mm below ground; or 0 when not known
+             */
+            bottomMM: number;
+            by: string;
+            /**
+             * Format: double
+             * @description along the run; m along the run; or 0 when not known
+             */
+            lengthM: number;
+            /**
+             * @description around, under, over, break out; empty when not decided
+             * @enum {string}
+             */
+            option: "" | "around" | "under" | "over" | "break out";
+            /**
+             * Format: double
+             * @description below ground; mm below ground; or 0 when not known
+             */
+            topMM: number;
+            what: string;
+            /**
+             * Format: double
+             * @description across it, to the side that is free; m to the free side; or 0 when not known
+             */
+            widthM: number;
+        };
+        /** @description OnSite is somebody who may be on a job's site, and whether their device has reported since the permission was asked for. */
+        OnSite: {
+            id: string;
+            name: string;
+            reported: boolean;
+            /**
+             * Format: date-time
+             * @description when their device last reported; nothing where that is not known
+             */
+            seen: string | null;
+        };
+        /** @description Opened is a device that was opened, by its id among those of the house, and how it is kept so. */
+        OpenedDevice: {
+            device: string;
+            /** @enum {string} */
+            kept: "lock" | "fuse" | "parted";
+            /** @description StartOff: its automatic start was disabled, of a source that starts by itself. */
+            startOff?: boolean;
+        };
+        /** @description OperatorRule says whether the network operator is told or asked first. */
+        OperatorRule: {
+            needed: boolean;
+            path: string;
+            /** @description by which it is judged; empty where nobody is told */
+            rule: string;
+            why: string;
+        };
+        /** @description Option is one way to decide, with its condition and reason. */
+        Option: {
+            chosen: boolean;
+            condition: string;
+            id: string;
+            reason: string;
+            summary: string;
+            title: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description OrderStep are boxes that follow those of the step before; more than one where their order is not known. */
+        OrderStep: {
+            /** @description by id */
+            boxes: string[];
+            names: string[];
+        };
+        /** @description Out is how another building that a distribution circuit feeds is earthed. */
+        OtherBuilding: {
+            /** @description of a bonding conductor run beside the cable, copper; 1 to 120; mm² */
+            bondMM2: components["schemas"]["Fact"];
+            /** @description it feeds another building */
+            building: boolean;
+            /**
+             * @description export, electrode; empty when not decided
+             * @enum {string}
+             */
+            choice: "" | "export" | "electrode";
+            /** @description Metalwork: metal services or structure enter that building from the ground; nil when not yet looked for. */
+            metalwork: boolean | null;
+            /** @description of that building's own electrode; 0.1 to 20000; Ω */
+            raOhm: components["schemas"]["Fact"];
+            reason: string;
+        };
+        /** @description Outage is what was decided of making the work dead and of the day it happens. */
+        Outage: {
+            askedOn: string;
+            authorised: components["schemas"]["Authorised"];
+            /** @description the way that the visit was booked for */
+            bookedFor: string;
+            bookedOn: string;
+            /** Format: double */
+            charge: number | null;
+            /** @description people */
+            crew: number;
+            /** @description DarkReady: there is light to work by after dark, where the work is forecast past it. OnSite is what of that which the order list does not cover somebody has seen on site, by id; NoTails: looked at, no existing cable comes onto the board. */
+            darkReady: boolean | null;
+            /** @description on which the supply goes off, 2006-01-02 */
+            day: string;
+            inspector: components["schemas"]["Booking"];
+            /**
+             * Format: double
+             * @description degrees, north positive; degrees, north positive
+             */
+            latitude: number | null;
+            /** @description LeadDays and Charge replace the company's usual figures of the route, when the operator has said them.; days */
+            leadDays: number | null;
+            lightReady: boolean | null;
+            /**
+             * Format: double
+             * @description degrees, east positive
+             */
+            longitude: number | null;
+            noTails: boolean;
+            /** @description asked: nothing in the house needs a temporary supply */
+            noTemporary: boolean;
+            onSite: string[];
+            /** @description lawful way to isolate, as the practice names it */
+            route: string;
+            /** @description 15:04 */
+            start: string;
+            temporary: components["schemas"]["Temporary"][];
+            weather: components["schemas"]["Weather"];
+        };
+        /** @description Bring is something that the day takes and that the order list does not cover: somebody has looked that it is on site. */
+        OutageBring: {
+            id: string;
+            name: string;
+            onSite: boolean;
+            parts: string[];
+        };
+        /** @description Cause is one thing that the date waits for. */
+        OutageCause: {
+            /** @description 2006-01-02; empty when not yet known */
+            date: string;
+            /** @description the latest of all: the earliest day is its */
+            holds: boolean;
+            summary: string;
+            what: string;
+        };
+        /** @description Item is one line of the checklist before the cut. */
+        OutageItem: {
+            id: string;
+            /** @description May: the supervisor may let it go, in writing. Released is by whom, when and why it was; empty where it was not. */
+            may: boolean;
+            released: string;
+            sheet: string;
+            state: components["schemas"]["Verdict"];
+            summary: string;
+            what: string;
+        };
+        /** @description Plan is the plan of the outage. */
+        OutagePlan: {
+            /** @description what the day takes and the order list does not cover */
+            beside: components["schemas"]["OutageBring"][];
+            causes: components["schemas"]["OutageCause"][];
+            checks: components["schemas"]["OutageItem"][];
+            /** Format: double */
+            darkH: number;
+            day: string;
+            earliest: string;
+            endAt: string;
+            /** @description work is forecast past dark */
+            late: boolean;
+            /** @description id of the step after which one goes on */
+            noReturn: string;
+            /** @description Off says since when the supply is off by the records, and what was not ready then; empty while it is on. */
+            off: string;
+            offAt: string;
+            onAt: string;
+            ready: boolean;
+            running: components["schemas"]["OutageRunning"] | null;
+            start: string;
+            steps: components["schemas"]["OutageStep"][];
+            sun: string;
+            sunrise: string;
+            sunset: string;
+            /** @description the same in words */
+            turn: string;
+            weather: string[];
+            why: string;
+        };
+        /** @description Running is how the day goes while it goes. */
+        OutageRunning: {
+            /** @description when the supply is back at this pace */
+            backOn: string;
+            beyond: boolean;
+            /** @description what to drop, first first */
+            drop: string[];
+            /**
+             * Format: double
+             * @description behind the plan; negative when ahead
+             */
+            lateH: number;
+            next: string;
+            now: string;
+            started: boolean;
+            summary: string;
+        };
+        /** @description Step is one task of the day with its place in it. Hours are after the start. */
+        OutageStep: {
+            /**
+             * Format: double
+             * @description hours to undo everything up to its end
+             */
+            backH: number;
+            caution: string;
+            /** @description "08:00 – 08:30" */
+            clock: string;
+            crew: number;
+            /** @description the house has no supply while it is done */
+            dark: boolean;
+            done: boolean;
+            /** Format: date-time */
+            doneAt: string | null;
+            /** @description may wait for another day */
+            drop: boolean;
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            hours: number;
+            id: string;
+            /**
+             * Format: double
+             * @description how much later than planned it was done
+             */
+            lateH: number | null;
+            /**
+             * Format: double
+             * @description hours from its end to the supply's return
+             */
+            onH: number;
+            title: string;
+            /** Format: double */
+            to: number;
+        };
+        /** @description Outdoor is the work outside: trenches and overhead runs, and the earth electrodes. */
+        Outdoor: {
+            electrodes: components["schemas"]["Electrodes"];
+            runs: components["schemas"]["OutdoorRun"][];
+        };
+        /** @description Part is one line of the parts bill. */
+        OutdoorPart: {
+            /** Format: double */
+            n: number;
+            name: string;
+            rule: string;
+            unit: string;
+        };
+        /** @description Report is all of the outdoor works. */
+        OutdoorReport: {
+            /** @description ElectrodeParts is the bill of the electrode system. */
+            electrodeParts: components["schemas"]["OutdoorPart"][];
+            electrodes: components["schemas"]["ElectrodeReport"];
+            /** @description Ground are the checks of the marks where circuits and electrodes go into the ground. */
+            ground: components["schemas"]["Check"][];
+            rules: components["schemas"]["OutdoorRules"] | null;
+            runs: components["schemas"]["WorkedRun"][];
+        };
+        /** @description OutdoorRules is what a practice asks of work outside. */
+        OutdoorRules: {
+            /**
+             * Format: double
+             * @description between two pull points
+             */
+            bendSumDeg: number;
+            clearanceSource: string;
+            /** @description Clearances are the least heights of an overhead run by what lies under it, with where they stand. */
+            clearances: components["schemas"]["CoverRule"][];
+            confidence: string;
+            /** @description over a duct */
+            covers: components["schemas"]["CoverRule"][];
+            /** @description over cable laid without one; empty where it is the same */
+            direct: components["schemas"]["CoverRule"][];
+            /** @description what the rule accepts, in one sentence */
+            electrode: string;
+            inches: boolean;
+            /** @description Radii are the least radii of a bend by the bore of the duct, the smallest first; RadiusSource says where they stand. */
+            radii: components["schemas"]["Radius"][];
+            /**
+             * Format: double
+             * @description most
+             */
+            ribbonHigh: number;
+            /**
+             * Format: double
+             * @description least height of the ribbon above the duct, mm
+             */
+            ribbonLow: number;
+            /** @description Risers are the grades of what a duct leaves the ground in; empty where the practice has none. */
+            risers: components["schemas"]["Riser"][];
+            /** @description the usual rod */
+            rod: components["schemas"]["UsualRod"];
+            soils: components["schemas"]["SoilKind"][];
+            source: string;
+            /**
+             * Format: double
+             * @description length of a duct as delivered
+             */
+            stickM: number;
+        };
+        /** @description Run is one trench or overhead run, in stretches from its start. */
+        OutdoorRun: {
+            capped: boolean | null;
+            /**
+             * Format: double
+             * @description that the operator asks for; 0 when it asks for none; mm; or 0 when the operator asks for none
+             */
+            coverMM: number;
+            /**
+             * Format: double
+             * @description bore; 0 for cable laid direct or in the air; mm; or 0 without a duct
+             */
+            ductMM: number;
+            dugBy: string;
+            found: components["schemas"]["Obstruction"][];
+            /** @description what is printed on the duct where it leaves the ground */
+            grade: string;
+            id: string;
+            /** @enum {string} */
+            kind: "trench" | "overhead";
+            /** @description who answers for what the digger strikes */
+            liable: string;
+            /** @description reference of the request to locate other services */
+            located: string;
+            /** @description until when its marks hold */
+            locatedTo: string;
+            name: string;
+            note: string;
+            /**
+             * Format: double
+             * @description mm; or 0 when the operator asks for none
+             */
+            radiusMM: number;
+            /** @description Riser is the grade of what the run leaves the ground in, as the practice names it; RadiusMM the bend radius that the operator asks for, 0 when it asks for none. */
+            riser: string;
+            stretches: components["schemas"]["RunStretch"][];
+            /** @description draw string in, tied at both ends */
+            string: boolean | null;
+        };
+        /** @description Step is one step of a run. */
+        OutdoorStep: {
+            done: boolean;
+            /** @description what whoever does it must find ready */
+            finds: string;
+            /** Format: double */
+            hours: number;
+            /** @description of its task on the plan */
+            id: string;
+            title: string;
+            /** @description the step it waits for, empty when it may begin */
+            waits: string;
+            who: string;
+        };
+        /** @description PEN is the decision on what protects against a broken combined neutral-earth conductor outdoors on TN-C-S. */
+        PEN: {
+            /** @description manufacturer states that it opens line, neutral and protective conductor */
+            opensAll: boolean | null;
+            /** @description empty when not decided */
+            option: string;
+            /** @description 0.1 to 20000; Ω */
+            raOhm: components["schemas"]["Fact"];
+            reason: string;
+            /**
+             * Format: double
+             * @description m
+             */
+            rodLengthM: number;
+            /** @description rods */
+            rods: number;
+            /** @description 0 to 200; m */
+            separationM: components["schemas"]["Fact"];
+            /** @description 1 to 20000; Ωm */
+            soilOhmM: components["schemas"]["Fact"];
+        };
+        /** @description PartChange is one part of a command, against the version that was read. */
+        PartChange: {
+            base: number;
+            body: unknown;
+            part: string;
+        };
+        PartKind: {
+            /** @description roles that may edit it */
+            by: string[];
+            list: boolean;
+            /** @description the part; of a list the beginning of its parts, as circuits of circuits/c1 */
+            name: string;
+            /** @description on which it is edited */
+            sheet: string;
+            /** @description reads that a change of it may change */
+            stale: string[];
+            /** @description what it is called; empty of a list */
+            title: string;
+        };
+        /** @description Spot is a place of a part. */
+        PartSpot: {
+            id: string;
+            name: string;
+        };
+        /** @description Conductor is one that is parted for a test, and is connected again before anything that rests on it is energised. */
+        PartedConductor: {
+            /** @description as [rulebook.Parting] has it */
+            id: string;
+            name: string;
+            /** @description that it is parted; nil while it is connected as far as is on record */
+            parted: components["schemas"]["Record"] | null;
+        };
+        PartsChange: {
+            parts: components["schemas"]["PartChange"][];
+            /** @description what is done, in words: it is shown with the undo */
+            title: string;
+        };
+        /** @description Passing is an obstruction with the ways past it. */
+        Passing: {
+            ways: components["schemas"]["PassingWay"][];
+            what: string;
+        };
+        /** @description Way is one way past an obstruction with its effect. */
+        PassingWay: {
+            /**
+             * Format: double
+             * @description degrees more between the pull points
+             */
+            bends: number;
+            /**
+             * Format: double
+             * @description that is left above the duct
+             */
+            coverMM: number;
+            /** Format: double */
+            extraM: number;
+            /** Format: double */
+            hours: number;
+            ok: boolean;
+            option: string;
+            summary: string;
+            /** @description why it is not, when it is not */
+            why: string;
+        };
+        /** @description Op is one operation of a patch: "add", "remove" or "replace" at a JSON Pointer (RFC 6901). */
+        PatchOp: {
+            op: string;
+            path: string;
+            value?: unknown;
+        };
+        Person: {
+            email: string;
+            id: string;
+            name: string;
+            role: string;
+        };
+        /** @description PlacedRod is one rod. */
+        PlacedRod: {
+            /**
+             * Format: double
+             * @description of a slanted rod from the vertical, 0 when not measured; degrees from the vertical; or 0 when not measured
+             */
+            angleDeg: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            diameterMM: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            lengthM: number;
+            /** @description marked as a listed rod; nil when not looked at */
+            listed: boolean | null;
+            /**
+             * @description vertical, slant, flat
+             * @enum {string}
+             */
+            mode: "vertical" | "slant" | "flat";
+            place: string;
+            /** @description rock was met: the reason for slant or flat */
+            rock: boolean;
+            /**
+             * Format: double
+             * @description to the rod before it, 0 for the first; m
+             */
+            spacingM: number;
+            /**
+             * Format: double
+             * @description below finished ground; mm below finished ground
+             */
+            topMM: number;
+        };
+        /** @description PlacedRoom is a room on the plan of ways. */
+        PlacedRoom: {
+            /** @description a stretch of it is not measured */
+            assumed: boolean;
+            /** @description how many rooms it is away from the board */
+            column: number;
+            floor: string;
+            /** @description room that its cables come through, empty for the board */
+            from: string;
+            /**
+             * Format: double
+             * @description of the way from there, 0 where nobody noted it
+             */
+            lengthM: number;
+            name: string;
+            /** @description that stay or come */
+            points: number;
+            room: string;
+            row: number;
+        };
+        /** @description Plan is what people decided over the generated tasks. */
+        Plan: {
+            /** @description Later is what is to come after the job: what it leaves is held against it now. */
+            later: components["schemas"]["Later"][];
+            /** @description 2006-01-02, empty when not set */
+            startDate: string;
+            tasks: {
+                [key: string]: components["schemas"]["TaskEdit"];
+            };
+        };
+        /** @description Point is what the circuit feeds. */
+        Point: {
+            /**
+             * Format: double
+             * @description A
+             */
+            currentA: number;
+            /** @description 6 mA direct-current detection in the point; nil when not yet known */
+            dcDetection: boolean | null;
+            /**
+             * Format: double
+             * @description of the socket or lead outlet above ground; mm
+             */
+            heightMM: number;
+            /**
+             * Format: double
+             * @description charging current set lower in the point, 0 when not; A; or 0 for none
+             */
+            limitA: number;
+            /**
+             * Format: double
+             * @description load management: limit of the whole supply, 0 when none; A; or 0 for none
+             */
+            managedA: number;
+            /** @description invented brands only in the demo */
+            manufacturer: string;
+            /**
+             * Format: double
+             * @description largest device that the nameplate allows ahead of it, 0 when it names none; A; or 0 when the nameplate names none
+             */
+            maxDeviceA: number;
+            outdoor: boolean;
+            place: string;
+            /** @description vehicle stands outdoors though the point is indoors */
+            servesOutdoors: boolean;
+        };
+        /** @description Count is how many points of a kind there are. */
+        PointCount: {
+            family: string;
+            kept: number;
+            kind: string;
+            moved: number;
+            name: string;
+            new: number;
+            removed: number;
+        };
+        /** @description Group is a sum over a room, a floor or the house. */
+        PointGroup: {
+            counts: components["schemas"]["PointCount"][];
+            id: string;
+            name: string;
+            total: components["schemas"]["PointCount"];
+        };
+        PointKind: {
+            box: string;
+            family: string;
+            /** Format: double */
+            heightMM: number;
+            id: string;
+            name: string;
+            own: boolean;
+            word: string;
+        };
+        /** @description PointRead is a point at which a test is read, with the reading that counts there; nil while there is none. */
+        PointRead: {
+            id: string;
+            name: string;
+            reading: components["schemas"]["Record"] | null;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Item is one line of a company's price and hours list. Net price and hours are each for one Unit; High is the upper end of a price that is a range, 0 when it is none. */
+        PriceItem: {
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            hours: number;
+            key: string;
+            name: string;
+            /** Format: double */
+            price: number;
+            unit: string;
+        };
+        /** @description Price is a range from the company's price list; nil where it has none. */
+        PriceRange: {
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            low: number;
+        };
+        Problem: {
+            detail?: string;
+            /** @description on 401, where somebody else ended the session: what waits on the device is handed in */
+            ended?: {
+                /** Format: date-time */
+                at: string;
+                by: string;
+                personId: string;
+            };
+            fields?: components["schemas"]["FieldError"][];
+            /** @description on 409, the part as it was sent */
+            mine?: unknown;
+            status: number;
+            /** @description on 409, the part as it now is */
+            theirs?: {
+                at: string;
+                body: unknown;
+                by: string;
+                version: number;
+            };
+            title: string;
+        };
+        /** @description Proof is a test that tells what wiring there is where its age only hints at it. */
+        Proof: {
+            name: string;
+            /** @description circuits on which it is still to be read, by name; one empty name for the house */
+            open: string[];
+            /** @description of the circuits that were there, or of the house */
+            read: number;
+            /** @description by id */
+            test: string;
+        };
+        /** @description Proposal is what is proposed for the points of a walk that stand on no run. */
+        Proposal: {
+            circuits: components["schemas"]["Proposed"][];
+            /** @description Fails is what a job with all of it would still fail that no other device, size or split of the proposed circuits mends. */
+            fails: string[];
+            /** @description Left are points for which nothing is proposed, each with the reason. */
+            left: components["schemas"]["LeftPoint"][];
+            /** @description Shared are the names of residual-current devices that come onto the board with it. */
+            shared: string[];
+            /** @description Tag tells one proposal from another: what is taken is what was seen. */
+            tag: string;
+            /** @description WaysNeeded is how many ways a board has that holds all of them with a fifth to spare, 0 where none is short. */
+            waysNeeded: number;
+            /** @description WaysShort is how many circuits find no way on the board, 0 where they all find one or its ways were not written down. */
+            waysShort: number;
+        };
+        ProposalChoice: {
+            /** @description those that are taken by id */
+            circuits: string[];
+            /** @description of the proposal that was seen */
+            tag: string;
+        };
+        /** @description Proposed is one circuit that is proposed. */
+        Proposed: {
+            conductor: string;
+            device: string;
+            /** @description what no other device, size or split mends */
+            fails: string[];
+            /** @description the check that leaves least to spare */
+            governs: string;
+            id: string;
+            /** Format: double */
+            lengthM: number;
+            name: string;
+            /** @description name of the residual-current device that it shares, empty for its own */
+            shared: string;
+            /** @description in the order of its run */
+            stops: components["schemas"]["ProposedStop"][];
+            verdict: components["schemas"]["Verdict"];
+            /** @description 0 where the board has none for it */
+            way: number;
+            /** @description its points go together */
+            why: string;
+        };
+        /** @description Stop is a point on the run of a proposed circuit and the leg that comes to it, assumed until it is measured. */
+        ProposedStop: {
+            /** Format: double */
+            legM: number;
+            name: string;
+        };
+        /** @description Protection is the device at the board. */
+        Protection: {
+            /** @description with arc-fault detection */
+            arcFault: boolean;
+            /** @description BothWays: the manufacturer states that it works with power from either side; nil when not yet known. */
+            bothWays: boolean | null;
+            /**
+             * Format: double
+             * @description CascadeKA is what the manufacturer states it breaks together with the device ahead of it, kA; 0 when no statement is at hand.; kA; or 0 without the manufacturer's statement
+             */
+            cascadeKA: number;
+            curve: string;
+            /** @description its residual-current device is selective, type S */
+            delayed: boolean;
+            /** @description EnergyClass is the energy limiting class marked on a breaker, 1 to 3; 0 when it was not read.; the class in the square mark, or 0 when not read */
+            energyClass: number;
+            /** @description mcb_rcbo */
+            family: string;
+            /** @description Group is the residual-current device that it shares; empty with one of its own or none. */
+            group: string;
+            /**
+             * @description Half is that of the way on which a half-size device stands; empty for a device of full size.
+             * @enum {string}
+             */
+            half: "" | "a" | "b";
+            /**
+             * Format: double
+             * @description kA
+             */
+            icnKA: number;
+            /**
+             * Format: double
+             * @description mA
+             */
+            idnMA: number;
+            /** @description LetThroughA2S is the energy that it lets through at the fault current of the circuit, A²s, from its manufacturer's instructions.; 1 to 1e+07; A²s */
+            letThroughA2S: components["schemas"]["Fact"];
+            /** @description OwnEnclosure: the device stands in an enclosure of its own beside the board, fed from the tails; it then takes no way. */
+            ownEnclosure: boolean;
+            /** @description poles */
+            poles: number;
+            /**
+             * Format: double
+             * @description A
+             */
+            ratingA: number;
+            /** @description AC, A, F, B; empty when none */
+            rcdType: string;
+            /** @description Shared: its two lines share one neutral. */
+            shared: components["schemas"]["SharedNeutral"];
+            /**
+             * @description Trips is how often the residual-current device opens by itself.
+             * @enum {string}
+             */
+            trips: "" | "never" | "often";
+            /** @description 0 when not placed */
+            way: number;
+        };
+        /** @description Question asks whether something that is usual is wanted. It is never added by itself. */
+        Question: {
+            /** @description shorthand that would add it; empty where there is nothing to add */
+            add: string;
+            /** @description Alike is what is asked without the room, where the same may be asked of others: they have the same Group, and one answer does for all. */
+            alike: string;
+            asks: string;
+            group: string;
+            id: string;
+            /** @description id; empty for the house */
+            room: string;
+            source: string;
+            why: string;
+        };
+        /** @description Radius is the least radius of a bend in a duct of a bore, to its centre line. */
+        Radius: {
+            /** Format: double */
+            boreMM: number;
+            /** Format: double */
+            mm: number;
+        };
+        /** @description Line is one line of shorthand as it was read. */
+        ReadLine: {
+            floor: string;
+            kind: string;
+            misread: components["schemas"]["Misreading"][];
+            points: components["schemas"]["RoomPoint"][];
+            remark: string;
+            /** @description empty: the room of the line before */
+            room: string;
+            spans: components["schemas"]["ReadSpan"][];
+            text: string;
+        };
+        /** @description Span is a run of a typed line and what it was read as. The spans of a line joined are the line: nothing is left out. */
+        ReadSpan: {
+            /** @description Class is one of: space, room, floor, count, state, kind, switching, dimmed, figure, height, wall, fed, box, note, remark, filler, mark, guess, unread. */
+            class: string;
+            summary: string;
+            text: string;
+        };
+        /** @description Readiness is the list computed from facts. */
+        Readiness: {
+            /** @description inputs that stay marked on the paper */
+            assumed: string[];
+            items: components["schemas"]["ReadyItem"][];
+            missing: number;
+            ready: boolean;
+        };
+        /** @description Item is one line of the readiness list. */
+        ReadyItem: {
+            ready: boolean;
+            /** @description where it is mended */
+            sheet: string;
+            summary: string;
+            title: string;
+            who: string;
+        };
+        /** @description Recess is how luminaires sit in a ceiling. */
+        Recess: {
+            coverable: boolean | null;
+            /** @description Covered: insulation lies over them. Coverable: they are marked for it. */
+            covered: boolean;
+            /** @description Fire: the ceiling keeps a fire from the room above it. Tested: the manufacturer states that the luminaire or its hood was tested for that time in that kind of ceiling; nil when not yet known. */
+            fire: boolean;
+            /** @description there are recessed luminaires on the circuit */
+            fitted: boolean;
+            tested: boolean | null;
+        };
+        /** @description Record is something that happened. Which fields are used depends on Kind; the others stay empty. */
+        Record: {
+            /** @description for tests answered by one of several patterns */
+            answer?: string;
+            /** @description Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it. */
+            answers?: string;
+            /**
+             * Format: date-time
+             * @description when it happened, by the server's clock as near as it is known
+             */
+            at: string;
+            /** @description Authorised: they held then what the record counts by, of kinds that are taken from everybody. */
+            authorised?: boolean;
+            /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
+            bare?: string[];
+            /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
+            box?: string;
+            /** @description name of the person */
+            by: string;
+            /** @description calibrated to, 2006-01-02 */
+            calibrated: string;
+            /** @description when it was said, 2006-01-02T15:04 on the site's clock */
+            called?: string;
+            circuit: string;
+            /** @description who was confirmed clear, as their device had not reported */
+            clear?: components["schemas"]["Cleared"][];
+            /**
+             * Format: double
+             * @description s
+             */
+            clockOffS?: number;
+            closes?: string[];
+            /** @description Energise: what the person has seen, each one of the asks. */
+            confirmed?: string[];
+            /** Format: double */
+            cost?: number | null;
+            couldNot: string;
+            /** @description Energise: how many locks and tags whoever permits it counted where they hang.; locks and tags */
+            counted?: number | null;
+            device?: string;
+            /** @description tick done, loose end cleared */
+            done: boolean;
+            effects?: string[];
+            /** @description measured, seen, told, suspected */
+            evidence?: string;
+            /** @enum {string} */
+            guarding?: "" | "person" | "barrier" | "room";
+            /** @description px */
+            height?: number;
+            id: string;
+            instrument: string;
+            kind: components["schemas"]["RecordKind"];
+            lockTag: string;
+            /** @description what would mend it, where the catalogue's does not fit */
+            mend?: string;
+            model?: string;
+            note: string;
+            /** @description of older ones: a circuit of one hot conductor by its own breaker */
+            oneHot?: boolean;
+            /** @description Opens are the devices that were opened and how each is kept so; older ones name none, and make nothing dead. Proofs are what was read, place by place. Serves is the isolation or proof of the same tester whose closing proof is the one before this. */
+            opens?: components["schemas"]["OpenedDevice"][];
+            overRange: boolean;
+            pairsDead: string[];
+            part?: string[];
+            /** @description Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else. */
+            parted?: string;
+            /** @description for tests answered yes or no */
+            passed: boolean | null;
+            /** @description Operator.; notified, applied, agreed, refused */
+            path: string;
+            person: string;
+            /** @description who it is; names are not unique */
+            personId?: string;
+            place?: string;
+            proofs?: components["schemas"]["DeadProof"][];
+            provedAfter: boolean;
+            provedBefore: boolean;
+            /** @description Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear. */
+            reached?: string;
+            /**
+             * Format: date-time
+             * @description What was made without a connection came later than it happened. ReceivedAt is when the server had it, zero where that is At; Device and Seq are the device that made it and its own count, ClockOffS how many seconds its clock was ahead where that is over five minutes.
+             */
+            receivedAt?: string;
+            reference: string;
+            /** @description in plain words, where the catalogue's do not fit */
+            risk?: string;
+            /** @description their role at the time */
+            role: string;
+            /** @description Observation: Subject is its kind in the catalogue of findings, Path its severity class, Note what was seen.; id of the room it is about */
+            room?: string;
+            /** @description Scope and variation: the rooms as agreed, and what the change brought. */
+            rooms?: components["schemas"]["Room"][];
+            /** Format: int64 */
+            seq?: number;
+            serves?: string;
+            /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
+            signed?: boolean;
+            /** @description Isolation. */
+            source: string;
+            stillLive: string;
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            supersedes: string;
+            /**
+             * Format: double
+             * @description °C
+             */
+            tempC: number | null;
+            /**
+             * Format: double
+             * @description voltage that it was read at, V; 0 where there is no choice; V
+             */
+            testV?: number;
+            tester: string;
+            /** @enum {string} */
+            testerKind?: "" | "contact" | "meter" | "sensor";
+            /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
+            traced?: components["schemas"]["Traced"][];
+            /** @description Under is what authorised them, in words; empty where nothing had to, or it was not kept yet. */
+            under?: string;
+            unit: string;
+            /** Format: date-time */
+            until?: string;
+            /**
+             * @description Energise: for what; which devices are closed, in their order, by id among those of the house; older ones say neither, and are of the whole installation. Part are the places that this makes live and Model what stood there when it was given, both written by whoever keeps the record. Until is when it ends by itself.
+             * @enum {string}
+             */
+            use?: "" | "test" | "service" | "restore";
+            /** Format: double */
+            value: number | null;
+            walked?: string;
+            /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
+            width?: number;
+            witness?: string;
+            /** @description key of the company's price list */
+            work?: string;
+        };
+        /** @enum {string} */
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release";
+        /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
+        Remedy: {
+            effect: string;
+            /** Format: double */
+            extra?: number | null;
+            sets: components["schemas"]["FieldSet"][];
+            title: string;
+        };
+        /** @description Reply is what the desk answered. */
+        Reply: {
+            day: string;
+            message: string;
+            person: string;
+            reference: string;
+            simulated: boolean;
+            state: string;
+        };
+        /** @description Report is everything computed of a job's electrics. */
+        Report: {
+            circuits: components["schemas"]["CircuitReport"][];
+            demand: components["schemas"]["Demand"];
+            /** @description supply and demand checks */
+            job: components["schemas"]["Check"][];
+            /** @description Legs is how the load lies on the two legs of a split-phase supply; nil where there is one phase. */
+            legs: components["schemas"]["Legs"][];
+            notice: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Outcome is what a report of an inspection comes to. */
+        ReportOutcome: {
+            /** @description Because are the findings that make it unsatisfactory. */
+            because: components["schemas"]["Finding"][];
+            /** @description Open is how much of it is still to be inspected, tested or answered. */
+            open: number;
+            /** @description Satisfactory: all is inspected and tested, and no finding is open under which people are, or may be, at risk, or of which it could not be told. */
+            satisfactory: boolean;
+        };
+        /** @description Group is a residual-current device at the board that several circuits share. */
+        ResidualGroup: {
+            /** @description selective, type S */
+            delayed: boolean;
+            id: string;
+            /**
+             * Format: double
+             * @description mA
+             */
+            idnMA: number;
+            name: string;
+            /**
+             * Format: double
+             * @description A
+             */
+            ratingA: number;
+            rcdType: string;
+            /** @enum {string} */
+            trips: "" | "never" | "often";
+        };
+        /** @description Riser is a grade of conduit, and whether it may stand where it can be struck. */
+        Riser: {
+            exposed: boolean;
+            grade: string;
+            source: string;
+        };
+        /** @description Room is one room of the survey walk with its points and the way a cable takes to it. Rooms stand in walking order by At. */
+        Room: {
+            /** @description Answered holds what was answered no to, by question: it is asked no more. */
+            answered: {
+                [key: string]: string;
+            };
+            /**
+             * Format: double
+             * @description ApartMM is the least distance in mm at which cables of extra-low voltage were run from those of power in the room, 0 while nobody read it; Divided: a divider or a metal pipe is between them.; mm; or 0 when not read
+             */
+            apartMM: number;
+            /** Format: double */
+            at: number;
+            bath: components["schemas"]["BathRoom"];
+            ceiling: string;
+            /** @description date on which its walls were closed; empty while they are open */
+            closed: string;
+            divided: boolean;
+            /** @description as people say it; empty when not said */
+            floor: string;
+            /** @description id of the room that its cables come through; empty: from the board */
+            from: string;
+            /** @description Furniture is what stands against its walls, or will. */
+            furniture: components["schemas"]["Furniture"][];
+            id: string;
+            /** @description kitchen, bedroom …; empty when it is none of the known */
+            kind: string;
+            /** @description the way from there */
+            legs: components["schemas"]["Leg"][];
+            name: string;
+            note: string;
+            points: components["schemas"]["RoomPoint"][];
+            /** @description date on which it is seen, 2006-01-02 */
+            revisit: string;
+            /** @description why it was not seen; empty when it was */
+            skipped: string;
+            under: string;
+            /** @description construction, as the practice names it */
+            wall: string;
+            /** @description Walls are the unbroken wall lines of the room in walking order, where the practice spaces its receptacles along them. */
+            walls: components["schemas"]["WallLine"][];
+        };
+        /** @description RoomKind is a kind of room. */
+        RoomKind: {
+            forgotten: boolean;
+            id: string;
+            name: string;
+        };
+        /** @description RoomLoss is what a room loses. */
+        RoomLoss: {
+            /** @description All of what it loses there is all that it has of it: the light goes out, not one lamp. */
+            all: string[];
+            floor: string;
+            loses: string[];
+            name: string;
+            /** @description in words */
+            points: string[];
+            /** @description by id; empty for what stands in no room of the walk */
+            room: string;
+        };
+        /** @description RoomPoint is one or several alike points of a room. */
+        RoomPoint: {
+            /**
+             * Format: double
+             * @description BathMM is the horizontal distance in mm from the edge of a bath or tray, or from the water outlet of a shower without a tray; 0 above it, nil when not measured. Inside: within the tub itself. IP is the protection code by its mark.; mm
+             */
+            bathMM: number | null;
+            box: string;
+            /** @description pieces */
+            count: number;
+            /**
+             * Format: double
+             * @description A; or 0 when not known
+             */
+            currentA: number;
+            dimmed: boolean;
+            fedFrom: string;
+            /**
+             * Format: double
+             * @description above the finished floor; 0 for the usual of its kind; mm; or 0 for the usual height
+             */
+            heightMM: number;
+            id: string;
+            inside: boolean;
+            ip: string;
+            /** @description of the survey vocabulary; empty when the text was not understood */
+            kind: string;
+            note: string;
+            /**
+             * Format: double
+             * @description OffsetMM is how far along its wall the middle of it is, from the left end as one faces the wall; 0 while nobody said.; mm; or 0 when not said
+             */
+            offsetMM: number;
+            /**
+             * Format: double
+             * @description of the appliance, 0 when not known; W; or 0 when not known
+             */
+            powerW: number;
+            /** @enum {string} */
+            state: "new" | "kept" | "moved" | "removed";
+            /** @description one-way, two-way, intermediate, bedside, sensor; empty when it is not said */
+            switching: string;
+            /** @description what was typed and not understood, kept as it was */
+            typed: string;
+            wall: string;
+        };
+        /** @description RoomView is a room as it is written and how far its cables go. */
+        RoomView: {
+            /** Format: double */
+            estimatedM: number;
+            floor: string;
+            id: string;
+            /** @description as shorthand */
+            line: string;
+            /** Format: double */
+            measuredM: number;
+            /** @description installation methods that its construction gives */
+            method: string;
+            name: string;
+            routeKnown: boolean;
+            total: components["schemas"]["PointCount"];
+            unread: number;
+        };
+        /** @description Route is the cable and the way it takes. */
+        Route: {
+            /** @description conductors of aluminium; else copper */
+            aluminium: boolean;
+            /** @description What only the manufacturer of the cable knows: the armour's section in mm² and resistance at 20 °C in mΩ/m, and for aluminium the tabulated rating in A for the method and the drop in mV/A/m.; 1 to 500; mm² */
+            armourMM2: components["schemas"]["Fact"];
+            /** @description 0.01 to 100; mΩ/m */
+            armourMOhmM: components["schemas"]["Fact"];
+            /**
+             * Format: double
+             * @description inside and below the board; m
+             */
+            boardTailM: number;
+            cableType: string;
+            /**
+             * @description CPC is the protective conductor: a core of the cable (empty), its armour, or a separate copper conductor beside it of CPCMM2.
+             * @enum {string}
+             */
+            cpc: "" | "armour" | "separate";
+            /** @description CPCGuarded: a separate protective conductor is protected against damage; nil when not yet known. */
+            cpcGuarded: boolean | null;
+            /**
+             * Format: double
+             * @description mm²; or 0 without a separate conductor
+             */
+            cpcMM2: number;
+            /**
+             * Format: double
+             * @description mm²
+             */
+            lineMM2: number;
+            /** @description 1 to 500; A */
+            makerA: components["schemas"]["Fact"];
+            /** @description 0.05 to 100; mV/A/m */
+            makerMV: components["schemas"]["Fact"];
+            /** @description Marks are those of other services where the route lies in the ground, or an electrode of the circuit does. */
+            marks: components["schemas"]["GroundMarks"];
+            /**
+             * Format: double
+             * @description m
+             */
+            pointTailM: number;
+            segments: components["schemas"]["Segment"][];
+            /**
+             * Format: double
+             * @description spare loop left on the route; m
+             */
+            slackM: number;
+            /** @description manufacturers confirm terminals for the hotter column of the practice */
+            terminals90: boolean;
+        };
+        /** @description RouteEffect is the measured and estimated share of a circuit's route and what the estimate means for its checks. */
+        RouteEffect: {
+            checks: components["schemas"]["HeldCheck"][];
+            circuit: string;
+            /** Format: double */
+            estimatedM: number;
+            /** Format: double */
+            measuredM: number;
+            name: string;
+            summary: string;
+        };
+        /** @description RuleTerm is a figure for which a practice accepts a local rule. */
+        RuleTerm: {
+            /** Format: double */
+            high: number;
+            id: string;
+            /** Format: double */
+            low: number;
+            name: string;
+            /** @description where the usual figure stands */
+            ref: string;
+            unit: string;
+            /** Format: double */
+            usual: number;
+        };
+        /** @description RunChange is one thing that is done to the run of a circuit. */
+        RunChange: {
+            /** @description Accessible: a joint can be reached; nil when nobody said. */
+            accessible?: boolean | null;
+            /** @description After is the box behind which something comes, empty at the board; Before that ahead of which, the way back of a ring, or empty at the end of a branch. */
+            after?: string;
+            basis?: components["schemas"]["Basis"];
+            before?: string;
+            /** @description that it is done to; of a leg the one that it leads to, or the way back */
+            box?: string;
+            circuit: string;
+            /** @description points */
+            count?: number;
+            /** @enum {string} */
+            do: "place" | "move" | "joint" | "off" | "leg" | "divide" | "split" | "break" | "close";
+            /**
+             * Format: double
+             * @description of a leg; m
+             */
+            lengthM?: number;
+            /** @description of a joint: where it is */
+            name?: string;
+            point?: string;
+            /**
+             * Format: double
+             * @description A
+             */
+            ratingA?: number;
+            /** @description Room and Point name points of the walk, of which Count are placed. */
+            room?: string;
+            /** @description circuit that a box moves to; empty where it stays on its own */
+            to?: string;
+        };
+        /** @description Section is one point of the drawn section, along the run. */
+        RunSection: {
+            /** Format: double */
+            bendDeg: number;
+            /**
+             * Format: double
+             * @description as dug where measured, otherwise planned
+             */
+            coverMM: number;
+            dug: boolean;
+            /** Format: double */
+            fromM: number;
+            /** Format: double */
+            needMM: number;
+            place: string;
+            /**
+             * Format: double
+             * @description below ground; 0 for none
+             */
+            ribbonMM: number;
+            /** Format: double */
+            toM: number;
+        };
+        /** @description RunStretch is one stretch of a run. */
+        RunStretch: {
+            basis: components["schemas"]["Basis"];
+            /**
+             * Format: double
+             * @description at its end; degrees
+             */
+            bendDeg: number;
+            /**
+             * Format: double
+             * @description planned, top of duct or cable to finished ground; or height above ground overhead; mm
+             */
+            coverMM: number;
+            /** @description as dug; 0 to 12000; mm */
+            dugMM: components["schemas"]["Fact"];
+            /**
+             * Format: double
+             * @description m
+             */
+            lengthM: number;
+            place: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            radiusMM: number;
+            /**
+             * Format: double
+             * @description of the warning ribbon above the duct; 0 for none; mm above the duct; or 0 for none
+             */
+            ribbonMM: number;
+            /** @description location by which the practice asks for cover */
+            surface: string;
+        };
+        /** @description OptionChoice is one way of doing, and why somebody takes it. */
+        SchoolChoice: {
+            /** @description what is asked beside it on the sheets where it is taken; empty for nothing */
+            asks: string;
+            id: string;
+            name: string;
+            why: string;
+        };
+        /** @description Option is a choice that a practice leaves to a company and to each of its jobs: between named ways of doing, a figure within bounds, or a text. */
+        SchoolOption: {
+            /** @description how long a text may be, 0 for anything else */
+            chars: number;
+            /** @description empty for a figure or a text */
+            choices: components["schemas"]["SchoolChoice"][];
+            help: string;
+            /**
+             * Format: double
+             * @description of a figure
+             */
+            high: number;
+            id: string;
+            /**
+             * Format: double
+             * @description of a figure
+             */
+            low: number;
+            title: string;
+            /** @description of a figure */
+            unit: string;
+            /** @description what holds where nobody chose */
+            usual: components["schemas"]["SchoolValue"];
+            /** @description asked only where this one is chosen so; empty for always */
+            where: string;
+            /** @description the choice of Where */
+            whereChosen: string;
+        };
+        /** @description a choice or a text, or a figure */
+        SchoolValue: string | number;
+        /** @description Schools are the choices between schools of practice on this job: the company's defaults unless overridden. */
+        Schools: {
+            /** @description Local are rules laid over the figures of the practice. */
+            local: components["schemas"]["LocalRule"][];
+            /** @description Options are the choices by the options that practices declare. A company keeps those of all its practices, a job may carry some that its practice does not ask. */
+            options: {
+                [key: string]: components["schemas"]["SchoolValue"];
+            };
+        };
+        /** @description Scope is the agreed scope beside what stands now. */
+        ScopeView: {
+            /** @description the first, without its rooms */
+            agreed: components["schemas"]["Record"] | null;
+            /**
+             * Format: double
+             * @description of the variations that have one
+             */
+            cost: number;
+            differences: components["schemas"]["Difference"][];
+            /** @description differences that no variation accounts for */
+            unagreed: number;
+            /** @description variations without one */
+            unpriced: number;
+            variations: components["schemas"]["Record"][];
+        };
+        /** @description Seal is the mark of a signed revision: the hash of the canonical job and of the seal before it, so that a change of either shows. */
+        Seal: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @description Company, Key and Signed are of the company that sealed it: its name, its public key (Ed25519, base64) and its signature over all the rest of the seal and the id of the signature record. Empty in seals of before. */
+            company?: string;
+            hash: string;
+            key?: string;
+            prev: string;
+            revision: string;
+            role: string;
+            signed?: string;
+        };
+        /** @description Sealed is what the check of a seal found. */
+        Sealed: {
+            /** @description of it */
+            fingerprint: string;
+            /** @description public key of the company, base64; empty where it has none */
+            key: string;
+            outcome: string;
+            says: string;
+        };
+        /** @description Segment is one stretch of the route under one set of conditions. */
+        Segment: {
+            /**
+             * Format: double
+             * @description °C
+             */
+            ambientC: number;
+            basis: components["schemas"]["Basis"];
+            /**
+             * Format: double
+             * @description of cover, buried segments; mm
+             */
+            depthMM: number;
+            /** @description buried in a duct, else directly; nil when not yet known */
+            duct: boolean | null;
+            /** @description circuits together, this one included; 1 is alone; circuits */
+            grouped: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            insulationMM: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            lengthM: number;
+            /** @description installation method as the practice names it */
+            method: string;
+            place: string;
+            /**
+             * Format: double
+             * @description soil thermal resistivity, buried segments, 0 when not known; K·m/W; or 0 when not known
+             */
+            soilKmW: number;
+            /** @description what lies above a buried segment, as the practice asks for cover by it */
+            surface: string;
+            /** @description To is the box that the stretch leads to, or [BackLeg]; empty on the way to the first. */
+            to: string;
+            vertical: boolean;
+        };
+        /** @description Sent is what a device says of when it made a record. The zero value is of one that is made as the server receives it. */
+        Sent: {
+            /** @description a name that the device keeps */
+            device: string;
+            /**
+             * Format: date-time
+             * @description by the device's clock
+             */
+            occurredAt: string;
+            /**
+             * Format: date-time
+             * @description the newest time of the server that the device had seen when it was made
+             */
+            seen?: string;
+            /**
+             * Format: int64
+             * @description its count of what it made, from 1
+             */
+            seq: number;
+        };
+        /** @description Serves is what a circuit feeds beside its point: how much, of what kind, and where its cables lie, as far as that decides its protection. */
+        Serves: {
+            /**
+             * Format: double
+             * @description floor area that a socket circuit serves; m²
+             */
+            areaM2: number;
+            back: string;
+            /** @description power can flow back through its device */
+            backfeed: boolean;
+            /** @description serves or passes through a room with a bath or shower */
+            bath: boolean;
+            /** @description Boxes are the places that its run comes to, each behind the one that feeds it. Back is that from which the run of a ring returns to the board, empty where it does not. */
+            boxes: components["schemas"]["Box"][];
+            /** @description in a wall or under a floor, shallow, without earthed metal or guards */
+            concealed: boolean;
+            /** @description never runs together with the compressor that it helps */
+            interlocked: boolean;
+            /** @description Kind is the kind of load that decides the type of its residual-current device; empty takes what is usual for the use. */
+            kind: string;
+            /** @description standing protective-conductor current; estimated while not known; 0 to 1000; mA */
+            leakMA: components["schemas"]["Fact"];
+            /** @description LossOfMains is the certificate or listing of what stops the source on it when the supply is gone; empty while nobody noted it. */
+            lossOfMains: string;
+            /** @description what it feeds is a motor */
+            motor: boolean;
+            /** @description socket-outlets, luminaires or alarms on it; outlets */
+            outlets: number;
+            /** @description kind of place served, as the practice names it, where no box says it */
+            place: string;
+            /** @description Plugged: what it feeds plugs into an outlet, else it is wired in; nil when not yet known. */
+            plugged: boolean | null;
+            /**
+             * Format: double
+             * @description of all that is connected to it; 0 where it is known by current; W; or 0 when it is known by current
+             */
+            powerW: number;
+            /** @description of a lighting circuit */
+            recessed: components["schemas"]["Recess"];
+            /** @description heating with a control of its own in each room */
+            roomControl: boolean;
+            /** @description a cooker's control unit holds a socket-outlet */
+            socket: boolean;
+            /** @description the load lies evenly along the run, not at its end */
+            spread: boolean;
+            /** @description of a ring */
+            spurs: components["schemas"]["Spur"][];
+        };
+        SessionInfo: {
+            address: string;
+            agent: string;
+            /** Format: date-time */
+            at: string;
+            this: boolean;
+        };
+        /** @description SetPoint is where alike points go. */
+        SetPoint: {
+            /** @description by name, of each */
+            circuit: string;
+            count: number;
+            /** Format: double */
+            heightMM: number;
+            name: string;
+            /** Format: double */
+            offsetMM: number;
+            point: string;
+            says: string[];
+            state: string;
+            /** @description of those that stand on runs */
+            tags: string;
+            /** @description nobody said a height: it is the usual one of its kind */
+            usual: boolean;
+            verdict: components["schemas"]["Verdict"];
+            wall: string;
+        };
+        /** @description SettingOut is where the points of a room go, for whoever marks them out. */
+        SettingOut: {
+            /** @description points of which something is remarked on */
+            clash: number;
+            floor: string;
+            name: string;
+            /** @description points whose place is not said */
+            open: number;
+            points: components["schemas"]["SetPoint"][];
+            room: string;
+        };
+        /** @description Share is one category of the demand. */
+        Share: {
+            /** Format: double */
+            amps: number;
+            category: string;
+            /** @description counted without diversity */
+            full: boolean;
+            name: string;
+            new: boolean;
+        };
+        /** @description SharedNeutral is of a circuit of two lines that share one neutral, and how they open. */
+        SharedNeutral: {
+            is: boolean;
+            /**
+             * @description Opens is how its lines open; empty while nobody looked.
+             * @enum {string}
+             */
+            opens: "" | "common" | "tie" | "apart";
+            /** @description SecondWay is the way on which the device of the second line stands; 0 where it is that of the second pole of one device. */
+            secondWay: number;
+        };
+        Shorthand: {
+            floor?: string;
+            practice: string;
+            text: string;
+        };
+        /** @description Site is where the work is and for whom. */
+        Site: {
+            access: string;
+            address: string;
+            customer: string;
+            email: string;
+            /** @description Extent is what the work and its papers cover, Limits what was not looked into and why, Others what is left to other trades or to the owner. */
+            extent: string;
+            hazards: string;
+            limits: string;
+            others: string;
+            phone: string;
+            /**
+             * @description one of [Premises]; empty when not asked
+             * @enum {string}
+             */
+            premises: "" | "owner-occupied" | "rented" | "several-households" | "student" | "care" | "higher-risk";
+            town: string;
+        };
+        /** @description Soil is a kind of ground with its resistivity. */
+        SoilKind: {
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            low: number;
+            name: string;
+            /** Format: double */
+            typical: number;
+        };
+        /** @description Source says where a figure or rule comes from and how far it is trusted: high, medium or low. Medium and low figures are defaults to verify. */
+        Source: {
+            confidence: string;
+            ref: string;
+        };
+        /** @description Spur is a branch off a ring. */
+        Spur: {
+            /** @description through a fused connection unit */
+            fused: boolean;
+            /**
+             * Format: double
+             * @description m
+             */
+            lengthM: number;
+            /** @description single or twin socket-outlets, each counted once; outlets */
+            outlets: number;
+            place: string;
+        };
+        /** @enum {string} */
+        Stage: "survey" | "design" | "order" | "first fix" | "second fix" | "test" | "handover" | "aftercare";
+        /** @description Standby is a source of the customer's own that takes over when the supply fails, and what it carries. */
+        Standby: {
+            /** @description it transfers by itself */
+            automatic: boolean;
+            carries: components["schemas"]["Carry"][];
+            /**
+             * Format: double
+             * @description it runs on so long without load, s; s
+             */
+            coolS: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            crankS: number;
+            /**
+             * Format: double
+             * @description the supply is back so long before it gives over, s; s
+             */
+            returnS: number;
+            /**
+             * Format: double
+             * @description the supply is away so long before it starts, s; s
+             */
+            senseS: number;
+            /** @description what it is; empty when there is none */
+            source: string;
+            /**
+             * Format: double
+             * @description what it can carry, VA; VA; or 0 when not known
+             */
+            sourceVA: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            switchS: number;
+            /**
+             * Format: double
+             * @description s
+             */
+            warmS: number;
+        };
+        /** @description Frame is one moment of the sequence; it holds until the next. */
+        StandbyFrame: {
+            /**
+             * Format: double
+             * @description seconds after the loss
+             */
+            atS: number;
+            /** @description what feeds the load: utility, source or none */
+            fed: string;
+            /**
+             * Format: double
+             * @description on the source
+             */
+            loadVA: number;
+            /** @description loads on the source */
+            on: string[];
+            /** @description more than the source can carry */
+            over: boolean;
+            /**
+             * Format: double
+             * @description while the last motor put on it starts
+             */
+            peakVA: number;
+            /** @description the source runs */
+            running: boolean;
+            summary: string;
+            /** @description the utility's supply is there */
+            supply: boolean;
+            /** @description which side the switch stands on */
+            switch: string;
+            title: string;
+            /** @description held back by load management */
+            waiting: string[];
+        };
+        /** @description Run is the whole sequence. */
+        StandbyRun: {
+            /** Format: double */
+            afterS: number;
+            /**
+             * Format: double
+             * @description from the loss until the source feeds, s
+             */
+            darkS: number;
+            frames: components["schemas"]["StandbyFrame"][];
+            /** @description why there is none */
+            summary: string;
+        };
+        /** @description State is where a job stands. */
+        State: {
+            /** @description of this and later stages, in order */
+            holds: components["schemas"]["Hold"][];
+            /** @description Joints says how far each sheet is: pass when nothing is held there, fail when something on it failed, caution while its stage is in work or something on it is assumed or left undone, unknown before that. */
+            joints: {
+                [key: string]: components["schemas"]["Verdict"];
+            };
+            stage: components["schemas"]["Stage"];
+            /** @description holds by sheet, for the riser */
+            waits: {
+                [key: string]: number;
+            };
+        };
+        /** @description Step is one line of a calculation: what is found, by which formula, with which numbers, and the result in its unit. */
+        Step: {
+            formula: string;
+            source?: string;
+            symbol: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+            with: string;
+        };
+        /** @description Steps are what a person can take back and bring back on a job now. */
+        Steps: {
+            /** @description where that one cannot be taken back whole, the newest one that can */
+            before: components["schemas"]["Command"] | null;
+            /** @description the last command taken back */
+            redo: components["schemas"]["Command"] | null;
+            /** @description the last command */
+            undo: components["schemas"]["Command"] | null;
+        };
+        /** @description Stock is what became of one take-off line. */
+        Stock: {
+            /** Format: double */
+            delivered: number;
+            /** @description promised for, 2006-01-02 */
+            due: string;
+            /** @description pieces delivered in metres for cable: "30 + 12" */
+            lengths: string;
+            note: string;
+            /** Format: double */
+            ordered: number;
+        };
+        /** @description StopReport is what there is at one box of a run. A nil figure is not known. */
+        StopReport: {
+            /** @description what the walk says against it, empty for nothing */
+            astray: string;
+            /** @description By are what opens it, the nearest first; Protects the boxes that its own device opens, by id; Onward those that are dead when the cable to it is cut: on a ring only its spurs. */
+            by: string[];
+            /**
+             * Format: double
+             * @description of the voltage of the circuit, from the origin on
+             */
+            dropPc: number | null;
+            /** Format: double */
+            dropV: number | null;
+            /** Format: double */
+            faultA: number | null;
+            id: string;
+            /** @description that its tags bear, empty where it was given no number */
+            label: string;
+            onward: string[];
+            /**
+             * Format: double
+             * @description of cable from the board, m
+             */
+            outM: number | null;
+            protects: string[];
+            /**
+             * Format: double
+             * @description of the line from the board, Ω at 20 °C
+             */
+            r1: number | null;
+            /** Format: double */
+            r1r2: number | null;
+            /**
+             * Format: double
+             * @description of the protective conductor
+             */
+            r2: number | null;
+            /**
+             * Format: double
+             * @description of the neutral
+             */
+            rn: number | null;
+            /** @description Steps are the working, where it was asked for. */
+            steps: components["schemas"]["Step"][];
+            /** @description the loop is highest here */
+            worst: boolean;
+            /**
+             * Format: double
+             * @description ZsCold and ZsHot are the loop impedance to earth at 20 °C and as hot as a fault makes it, Ω; FaultA the least current that flows to earth there.
+             */
+            zsCold: number | null;
+            /** Format: double */
+            zsHot: number | null;
+        };
+        /** @description Suggestion is a finding that follows from what is noted elsewhere. It is taken up by a person or not at all. */
+        Suggestion: {
+            kind: string;
+            place: string;
+            room: string;
+            title: string;
+            why: string;
+        };
+        /** @description Supply is the incoming supply as found. */
+        Supply: {
+            bonds: components["schemas"]["Bond"][];
+            condition: string;
+            /**
+             * Format: double
+             * @description V
+             */
+            declaredV: number;
+            earthLaid: string;
+            /** @description main earthing conductor; 1 to 120; mm² */
+            earthMM2: components["schemas"]["Fact"];
+            /** @description EarthTo is the electrode that the earthing conductor runs to and EarthLaid how it lies, as the practice names them; empty while nobody has looked. */
+            earthTo: string;
+            /** @description TN-S, TN-C-S, TT; empty when not yet seen */
+            earthing: string;
+            /** @description EarthingBy says how the arrangement is known: only the operator knows whether its network combines neutral and earth somewhere. */
+            earthingBy: components["schemas"]["Basis"];
+            /** @description 0.1 to 20000; Ω */
+            electrodeOhm: components["schemas"]["Fact"];
+            /** @description Intersystem: there is a place where telephone, antenna and the like are bonded to the same earth; nil when not yet looked for. */
+            intersystem: boolean | null;
+            /** @description 5 to 200; A */
+            mainFuseA: components["schemas"]["Fact"];
+            mainFuseType: string;
+            /** @description Meter is what was noted as the meter was put back or exchanged; MeterSerial stays that of the one that was found. */
+            meter: components["schemas"]["MeterSet"];
+            /** @description changes with the meter */
+            meterSerial: string;
+            /** @description operator's neutral, for bonding on TN-C-S; 4 to 300; mm² */
+            neutralMM2: components["schemas"]["Fact"];
+            /** @description looked for, and nothing needs main bonding */
+            noExtraneous: boolean;
+            /** @description the unique number of the supply, not the meter's */
+            number: string;
+            operator: string;
+            /** @description prospective fault current at the origin, kA; 0.01 to 50; kA */
+            pfcKA: components["schemas"]["Fact"];
+            /** @description address that the operator holds for the number */
+            registered: string;
+            /** @description 0.1 to 30; m */
+            tailsM: components["schemas"]["Fact"];
+            /** @description 4 to 120; mm² */
+            tailsMM2: components["schemas"]["Fact"];
+            /** @description external loop impedance; on TT without the installation's electrode; 0.01 to 2000; Ω */
+            zeOhm: components["schemas"]["Fact"];
+        };
+        /** @description Number is a supply number as it was read. */
+        SupplyNumber: {
+            /** @description the core that was found, empty when none */
+            number: string;
+            source: string;
+            steps: components["schemas"]["Step"][];
+            summary: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        SupplySheet: {
+            chain: components["schemas"]["ChainReport"];
+            number: components["schemas"]["SupplyNumber"];
+            outage: components["schemas"]["OutagePlan"];
+            routes: components["schemas"]["IsolationRoute"][];
+            standby: components["schemas"]["StandbyRun"];
+        };
+        /** @description SPD is one surge protective device. */
+        SurgeDevice: {
+            /**
+             * Format: double
+             * @description BackupA is the largest fuse ahead that its manufacturer allows without a backup of its own; 0 not yet known.; A; or 0 when not known
+             */
+            backupA: number;
+            /** @description a residual-current device stands ahead of it */
+            behindRCD: boolean;
+            /**
+             * Format: double
+             * @description of the device of its own branch, A; 0 where it hangs behind the main fuse; A; or 0 behind the main fuse
+             */
+            branchA: number;
+            /** @description Circuit is the id of the circuit of the job that is its branch, whose device stands ahead of it; empty where it has none of its own. */
+            circuit: string;
+            /**
+             * Format: double
+             * @description lead on the earth side; m
+             */
+            earthM: number;
+            /**
+             * Format: double
+             * @description section of the earth lead; mm²
+             */
+            earthMM2: number;
+            /**
+             * Format: double
+             * @description wiring from the device ahead of it; m
+             */
+            fromM: number;
+            /**
+             * Format: double
+             * @description nominal discharge current by its manufacturer; 0 not yet known; kA; or 0 when not known
+             */
+            inKA: number;
+            /**
+             * Format: double
+             * @description short-circuit rating by its manufacturer; 0 not yet known; kA; or 0 when not known
+             */
+            isccrKA: number;
+            /** @description Kept: it was there and stays; the job buys and fits none. */
+            kept: boolean;
+            /**
+             * Format: double
+             * @description lead on the line side; m
+             */
+            lineM: number;
+            /**
+             * Format: double
+             * @description section of the line lead; mm²
+             */
+            lineMM2: number;
+            /** @description its manufacturer declares it coordinated with the device ahead */
+            matched: boolean;
+            name: string;
+            /** @description NeutralEarth: it has a path between neutral and earth; nil when not yet known. */
+            neutralEarth: boolean | null;
+            /**
+             * @description origin, board, load
+             * @enum {string}
+             */
+            place: "origin" | "board" | "load";
+            /**
+             * @description CT1, CT2
+             * @enum {string}
+             */
+            scheme: "" | "CT1" | "CT2";
+            /**
+             * Format: double
+             * @description wiring to the farthest equipment that it is to protect; m
+             */
+            toLoadM: number;
+            /**
+             * @description 1, 1+2, 2, 3
+             * @enum {string}
+             */
+            type: "1" | "1+2" | "2" | "3";
+            /**
+             * Format: double
+             * @description V; or 0 when not known
+             */
+            ucV: number;
+            /**
+             * Format: double
+             * @description kV; or 0 when not known
+             */
+            upKV: number;
+        };
+        /** @description SurgePlan is what decides on surge protection, and the devices. */
+        SurgePlan: {
+            /**
+             * Format: double
+             * @description km
+             */
+            cableHV: number;
+            /**
+             * Format: double
+             * @description km
+             */
+            cableLV: number;
+            /**
+             * @description life, loss, other; empty when not asked yet
+             * @enum {string}
+             */
+            consequence: "" | "life" | "loss" | "other";
+            devices: components["schemas"]["SurgeDevice"][];
+            /**
+             * @description rural, suburban, urban
+             * @enum {string}
+             */
+            environment: "" | "rural" | "suburban" | "urban";
+            /** @description its overhead line is open to direct strikes */
+            exposed: boolean;
+            /** @description to ground per km² and year; 0.01 to 100; flashes per km² and year */
+            flashes: components["schemas"]["Fact"];
+            /**
+             * Format: double
+             * @description km
+             */
+            overheadHV: number;
+            /**
+             * Format: double
+             * @description Lines that bring the supply, in km back from the origin: low-voltage overhead and cable, high-voltage overhead and cable.; km
+             */
+            overheadLV: number;
+            /** @description who declared the loss tolerable and accepted it */
+            ownerAccepts: string;
+            /** @description the building has an external lightning protection system */
+            rod: boolean;
+            /** @description the rest up to 1 km counts as low-voltage overhead */
+            unknownRest: boolean;
+        };
+        /** @description SurveyReading is a figure that may be read on the survey. */
+        SurveyReading: {
+            /**
+             * Format: double
+             * @description above it the reading is remarked on; 0 for no limit
+             */
+            high: number;
+            id: string;
+            /**
+             * Format: double
+             * @description below it; 0 for no limit
+             */
+            low: number;
+            name: string;
+            source: string;
+            /** @description what a reading outside says */
+            summary: string;
+            unit: string;
+        };
+        SurveyTerms: {
+            /** @description what a room may have of bath and shower */
+            baths: string[];
+            classes: components["schemas"]["FindingClass"][];
+            colours: components["schemas"]["Colour"][];
+            enclosures: components["schemas"]["EnclosureKind"][];
+            fabric: components["schemas"]["Fabric"][];
+            findings: components["schemas"]["FindingKind"][];
+            floors: string[];
+            hazards: components["schemas"]["HazardKind"][];
+            inches: boolean;
+            kinds: components["schemas"]["PointKind"][];
+            readings: components["schemas"]["SurveyReading"][];
+            rooms: components["schemas"]["RoomKind"][];
+            sizes: string[];
+            switching: string[];
+        };
+        /** @description Cards are the orders in which the devices of a house are opened and closed. */
+        SwitchingCards: {
+            /** @description at once */
+            emergency: components["schemas"]["CardLine"][];
+            /** @description planned */
+            off: components["schemas"]["CardLine"][];
+            on: components["schemas"]["CardLine"][];
+        };
+        /** @description TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest. */
+        TakeBack: {
+            command: string;
+            free: boolean;
+        };
+        /** @description Line is one line of the take-off. */
+        TakeLine: {
+            assumed: boolean;
+            /** @description ByLength: it comes in pieces, whose lengths are noted as they are delivered. */
+            byLength: boolean;
+            circuit: string;
+            /** Format: double */
+            delivered: number;
+            due: string;
+            key: string;
+            lengths: string;
+            name: string;
+            /**
+             * Format: double
+             * @description what the job takes
+             */
+            need: number;
+            note: string;
+            /** Format: double */
+            order: number;
+            /** Format: double */
+            ordered: number;
+            /**
+             * Format: double
+             * @description of the ordered quantity
+             */
+            price: number | null;
+            /** @description worth knowing, holds nothing */
+            remark: string;
+            rule: string;
+            /**
+             * Format: double
+             * @description still missing on site
+             */
+            short: number;
+            trouble: string;
+            unit: string;
+        };
+        /** @description TakeOff is the whole list with its sums. */
+        TakeOff: {
+            lines: components["schemas"]["TakeLine"][];
+            /**
+             * Format: double
+             * @description nil when a line has no price
+             */
+            total: number | null;
+            troubles: string[];
+            unpriced: number;
+        };
+        /** @description Task is one piece of work. */
+        Task: {
+            after: string[];
+            /** @description why it is to be done though it was ticked before; empty where it was not */
+            again: string;
+            caution: string;
+            circuit: string;
+            /** @description why it cannot be ticked now */
+            closed: string;
+            /** @description where that is put right; nil where it is here */
+            closedAt: components["schemas"]["TaskAt"] | null;
+            crew: number;
+            /** @description Dead are the places where conductors are handled, by id: each is read and found dead. reach are those that are expected dead beside them, without being read. */
+            dead: string[];
+            done: boolean;
+            /** Format: date-time */
+            doneAt: string | null;
+            doneBy: string;
+            /** Format: double */
+            hours: number;
+            id: string;
+            /** @description opens an enclosure or terminates at the board */
+            isolation: boolean;
+            kind: string;
+            needs: string;
+            /** @description what was written with the tick */
+            note: string;
+            /** @description Others are who does it where that is not the electrical crew: the tick says by what it is known. Needs is how conductors stand for it. */
+            others: string;
+            /** @description a picture of it is what ticks it, or why there is none */
+            photo: boolean;
+            /** @description of them the one that is expected dead under the person's locks and was not read yet; empty for none */
+            prove: string;
+            stage: components["schemas"]["Stage"];
+            /** @description parts that stay live whatever is isolated */
+            staysLive: string;
+            title: string;
+            who: string;
+        };
+        /** @description At is where on the sheets of a job something is put right. */
+        TaskAt: {
+            circuit: string;
+            leaf: string;
+            sheet: string;
+        };
+        /** @description TaskEdit overrides a generated task. */
+        TaskEdit: {
+            /** @description people */
+            crew: number;
+            /**
+             * Format: double
+             * @description h
+             */
+            hours: number;
+            who: string;
+        };
+        /** @description Temporary is one thing that cannot be without supply. */
+        Temporary: {
+            how: string;
+            ready: boolean;
+            what: string;
+        };
+        Terms: {
+            /** @description what is looked after once a job was signed */
+            aftercare: components["schemas"]["Named"][];
+            /** @description fields by sheet that the practice asks for */
+            asks: {
+                [key: string]: string[];
+            };
+            bars: components["schemas"]["Named"][];
+            /** @description kinds of place in which a board hangs */
+            boardPlaces: components["schemas"]["Named"][];
+            /** @description what a bond goes to */
+            bondKinds: components["schemas"]["Named"][];
+            /** @description what may stand on the run of a circuit */
+            boxDevices: components["schemas"]["Named"][];
+            cables: components["schemas"]["NamedSizes"][];
+            categories: components["schemas"]["Named"][];
+            columns: number;
+            /** @description places by which a buried circuit is asked for its cover, empty where it is not */
+            coverPlaces: string[];
+            curves: string[];
+            /** @description circuits as they start, one for each template */
+            defaults: components["schemas"]["Circuit"][];
+            /** @description how the earthing conductor may lie */
+            earthLaid: components["schemas"]["Named"][];
+            /** @description electrodes that the earthing conductor may run to */
+            earthTo: components["schemas"]["Named"][];
+            earthing: components["schemas"]["Named"][];
+            /** @description editions of the rules that a job may be under, the usual one first; empty where there is one */
+            editions: string[];
+            families: components["schemas"]["NamedRatings"][];
+            /** @description what each rule holds while its check fails */
+            held: components["schemas"]["HeldActs"][];
+            id: string;
+            /** @description unit in which lengths are spoken of */
+            length: string;
+            /** @description kinds of load that decide the type of a residual-current device */
+            loadKinds: string[];
+            /** @description in which the practice speaks */
+            locale: string;
+            methods: components["schemas"]["Named"][];
+            notice: string;
+            /** @description choices between schools of practice */
+            options: components["schemas"]["SchoolOption"][];
+            /** @description kinds of part of a job */
+            parts: components["schemas"]["PartKind"][];
+            patterns: components["schemas"]["Named"][];
+            penOptions: components["schemas"]["Named"][];
+            places: components["schemas"]["Named"][];
+            /** @description the family of the practice in words */
+            practice: string;
+            practices: components["schemas"]["Named"][];
+            premises: components["schemas"]["Named"][];
+            rcdTypes: components["schemas"]["Named"][];
+            /** @description kinds of record and what each is called */
+            records: components["schemas"]["Named"][];
+            /**
+             * Format: double
+             * @description usual rating of a residual-current device
+             */
+            residualMA: number;
+            /** @description there are circuits whose run returns to the board */
+            rings: boolean;
+            /** @description figures over which a local rule may be laid */
+            rules: components["schemas"]["RuleTerm"][];
+            sizes: components["schemas"]["Named"][];
+            survey: components["schemas"]["SurveyTerms"];
+            /** @description kinds of record that nobody may make without a connection, as others must have seen them */
+            together: components["schemas"]["RecordKind"][];
+            uses: components["schemas"]["NamedUse"][];
+            /** @description what tells that this practice is the one */
+            why: string;
+        };
+        /** @description Row is one line of the test sheet. */
+        TestRow: {
+            /** @description it fails, and a finding of the report is about it */
+            answered: boolean;
+            asksTemp: boolean;
+            /** @description the others that count: at other points, newest first */
+            beside: components["schemas"]["Record"][];
+            caution: string;
+            circuit: string;
+            /** @description why it cannot be recorded now */
+            closed: string;
+            /** @description corrected, or older than the work; newest first */
+            earlier: components["schemas"]["Record"][];
+            /**
+             * Format: double
+             * @description only beside a reading
+             */
+            expected: number | null;
+            /** @description the reading waits for the reason why it is what it is */
+            explain: boolean;
+            id: string;
+            live: boolean;
+            /** @description Orderable: it failed live, and the supervisor may order a retest or a search for its fault; Ordered is the order. */
+            orderable: boolean;
+            ordered: components["schemas"]["Record"] | null;
+            /** @description one of which is answered; empty for a figure, or yes or no */
+            patterns: string[];
+            /** @description the points at which it is read, with what was read there; empty where it has none of its own */
+            points: components["schemas"]["PointRead"][];
+            /** @description the worst of those that count */
+            reading: components["schemas"]["Record"] | null;
+            summary: string;
+            /** @description the test voltages it may be read at, V; empty where there is no choice */
+            testV: number[];
+            title: string;
+            unit: string;
+            verdict: components["schemas"]["Verdict"];
+            where: string;
+            yesNo: boolean;
+        };
+        /** @description Sheet is the test sheet. */
+        TestSheet: {
+            boards: components["schemas"]["BoardLive"][];
+            cards: components["schemas"]["SwitchingCards"];
+            /** @description that may be parted for a test, with those that are */
+            conductors: components["schemas"]["PartedConductor"][];
+            /** @description that can be opened */
+            devices: components["schemas"]["IsolatingDevice"][];
+            energised: components["schemas"]["Record"] | null;
+            /** @description what a guarded energising asks */
+            guard: components["schemas"]["GuardedEnergising"];
+            /** @description in force for the person who looks */
+            isolation: components["schemas"]["Record"] | null;
+            isolations: components["schemas"]["IsolationState"][];
+            /** @description isolations whose lock hangs, of anybody */
+            locks: components["schemas"]["Record"][];
+            parts: components["schemas"]["EnergisePart"][];
+            /** @description where people work */
+            places: components["schemas"]["WorkPlace"][];
+            /** @description locks of whoever looks that others took off, and that they do not know of yet */
+            removed: components["schemas"]["Record"][];
+            rows: components["schemas"]["TestRow"][];
+            /** @description whose closing proof of the tester serves whoever looks as the one before, now */
+            serves: components["schemas"]["Record"] | null;
+            /** @description of every circuit whether it is in use */
+            use: components["schemas"]["CircuitInUse"][];
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted. */
+        Traced: {
+            box?: string;
+            /** @description pieces */
+            dead: number;
+            /** @description what was not tried is neither; pieces */
+            live: number;
+            point?: string;
+            room?: string;
+        };
+        /** @description TracedCircuit is a circuit that is there. */
+        TracedCircuit: {
+            /** @description 2006-01-02 */
+            at: string;
+            by: string;
+            /** @description Clash says why the partings do not go together; empty where they do. */
+            clash: string;
+            dead: number;
+            id: string;
+            name: string;
+            /** @description Order is the order of its run as far as partings and cables tell: boxes of one step are in an order that nobody knows. None while the run was parted nowhere. */
+            order: components["schemas"]["OrderStep"][];
+            /** @description Tells is where parting the run next would tell most, in words; empty where its order is known. */
+            tells: string;
+            /** @description its device was opened and looked what goes dead */
+            traced: boolean;
+        };
+        /** @description TracedOn is how many of them went dead with a circuit. */
+        TracedOn: {
+            circuit: string;
+            dead: number;
+            name: string;
+        };
+        /** @description TracedPoint are alike points of a room that are there. */
+        TracedPoint: {
+            /** @description it was dead with more devices than there are of it */
+            clash: boolean;
+            count: number;
+            name: string;
+            on: components["schemas"]["TracedOn"][];
+            open: number;
+            point: string;
+            room: string;
+            roomName: string;
+            /** @description what is wrong or open; empty when all are known */
+            says: string;
+        };
+        /** @description Tracing is what tracing the circuits that are there came to, and what is still open. */
+        Tracing: {
+            circuits: components["schemas"]["TracedCircuit"][];
+            /** @description what would tell most; empty when nothing is open */
+            next: string;
+            /** @description points of which nobody knows what feeds them */
+            open: number;
+            points: components["schemas"]["TracedPoint"][];
+        };
+        /** @description Unanswered is a check or a test of a report that fails and that no finding is about yet. */
+        Unanswered: {
+            /** @description by name; empty where it is of none */
+            circuit: string;
+            /** @description as a finding names it */
+            key: string;
+            says: string;
+            sheet: string;
+            title: string;
+        };
+        /** @description Unplaced are alike points of a room that stand on no run of a circuit yet. */
+        Unplaced: {
+            circuit: string;
+            count: number;
+            /** @description FedFrom is what the walk says that feeds them, in words; Circuit the circuit of the job that those words name, by id. */
+            fedFrom: string;
+            name: string;
+            /** @description by id */
+            point: string;
+            /** @description by id */
+            room: string;
+            roomName: string;
+        };
+        /** @description Unsealing is what lets somebody open a sealed enclosure: the operator's disconnection, their unsealing, or their word in writing. */
+        Unsealing: {
+            by: string;
+            on: string;
+            reference: string;
+        };
+        /** @description Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other. */
+        UsualRod: {
+            /** Format: double */
+            diameterMM: number;
+            /**
+             * Format: double
+             * @description diameter of the thinnest that is driven
+             */
+            leastMM: number;
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            spacingM: number;
+        };
+        /** @description Variation is a change of the agreed points that a client asks for: a line of shorthand for a room. */
+        Variation: {
+            accept: boolean;
+            note: string;
+            /** @description who accepted */
+            person: string;
+            /** @description one of [install.VariationReasons]; empty for what the client wants */
+            reason: string;
+            room: string;
+            text: string;
+        };
+        VariationAnswer: {
+            change: components["schemas"]["VariationChange"];
+            job?: components["schemas"]["JobView"];
+        };
+        /** @description Change is a variation before it is accepted. */
+        VariationChange: {
+            /**
+             * Format: double
+             * @description AtLeast is what the parts of the cost come to that are known.
+             */
+            atLeast: number;
+            circuits: components["schemas"]["CircuitChange"][];
+            /**
+             * Format: double
+             * @description material, opening up and labour; nil when a part of it is not known
+             */
+            cost: number | null;
+            effects: components["schemas"]["Effect"][];
+            /**
+             * Format: double
+             * @description person-hours
+             */
+            hours: number;
+            /** @description of the order */
+            lines: components["schemas"]["LineChange"][];
+            misread: components["schemas"]["Misreading"][];
+            /** @description as it would become */
+            room: components["schemas"]["Room"];
+            /** @description what changes, in words */
+            summary: string[];
+        };
+        /** @enum {string} */
+        Verdict: "pass" | "caution" | "fail" | "unknown";
+        /** @description View is a job with all that is computed of it, for one person at one time. */
+        View: {
+            /** @description what the kind of the job is about */
+            about: components["schemas"]["KindTrait"];
+            /** @description what was left undone and is cleared, newest first */
+            cleared: components["schemas"]["Record"][];
+            frozen: boolean;
+            /** @description Holds are the authorities that whoever looks holds on this job now. */
+            holds: string[];
+            /** @description Imported says who brought the job in as a file; nil where it was made here. */
+            imported: components["schemas"]["Imported"] | null;
+            job: components["schemas"]["Job"] | null;
+            loose: components["schemas"]["Record"][];
+            /** @description what whoever looks may record, as far as it is a matter of who they are */
+            may: components["schemas"]["RecordKind"][];
+            outcome: components["schemas"]["ReportOutcome"] | null;
+            ready: components["schemas"]["Readiness"];
+            revision: string;
+            /** @description Sealed is what the check of the seal found; nil while nothing is signed. */
+            sealed: components["schemas"]["Sealed"] | null;
+            state: components["schemas"]["State"];
+            /** @description Supervises: may act on what others hung or isolated, with the reason. */
+            supervises: boolean;
+            take: components["schemas"]["TakeOff"];
+            tasks: components["schemas"]["Task"][];
+            tests: components["schemas"]["TestSheet"];
+            /** @description Unanswered are the checks and tests of a report that fail and that no finding is about, Outcome what it comes to; nil of a job that is no report. */
+            unanswered: components["schemas"]["Unanswered"][];
+            walk: components["schemas"]["Walked"];
+        };
+        WalkText: {
+            base?: number;
+            replace?: boolean;
+            room?: string;
+            text: string;
+        };
+        /** @description Walked is what the walk comes to. */
+        Walked: {
+            controls: components["schemas"]["Control"][];
+            floors: components["schemas"]["PointGroup"][];
+            house: components["schemas"]["PointGroup"];
+            /** @description LowVoltage is the schedule of its points of extra-low voltage. */
+            lowVoltage: components["schemas"]["LowVoltage"];
+            questions: components["schemas"]["Question"][];
+            rooms: components["schemas"]["RoomView"][];
+            skipped: number;
+            unread: number;
+        };
+        /** @description WallLine is one unbroken line of wall or of counter, between two breaks. */
+        WallLine: {
+            /** @description a counter, else the floor line of a wall */
+            counter: boolean;
+            /** @description receptacles on it, those to come included; receptacles */
+            has: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            lengthM: number;
+        };
+        /** @description Way is one position on the board. A way with neither device nor circuit is free; Blank says whether its opening is closed. */
+        Way: {
+            blank: boolean;
+            /** @description id of the circuit of this job that takes it */
+            circuit: string;
+            device: string;
+            /** @description Halves: by the manufacturer's list it takes two half-size devices. */
+            halves: boolean;
+            label: string;
+            /**
+             * Format: double
+             * @description LoadA is the current of what is there at its peak, measured or calculated, in amperes; 0 when not known.; A; or 0 when not known
+             */
+            loadA: number;
+            no: number;
+            /** @description Poles of the device on it; one with two also takes the way that the practice puts its second pole on. 0 counts as one.; poles */
+            poles: number;
+        };
+        /** @description WaysPlan is the rooms of a job and the ways of cables between them, laid out to be drawn: not to scale. */
+        WaysPlan: {
+            /** @description the board stands in the first */
+            columns: number;
+            rooms: components["schemas"]["PlacedRoom"][];
+            rows: number;
+        };
+        /** @description Weather is a forecast for the day of the outage. */
+        Weather: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            rainMM: number | null;
+            /** @description who said so; the simulated forecast says that it is one */
+            source: string;
+            /**
+             * Format: double
+             * @description °C
+             */
+            tempC: number | null;
+            /**
+             * Format: double
+             * @description m/s
+             */
+            windMS: number | null;
+        };
+        Welcomed: {
+            email: string;
+            name: string;
+        };
+        WhatIf: {
+            differences: components["schemas"]["CheckDifference"][];
+            /**
+             * Format: double
+             * @description what the change adds to the cost of material
+             */
+            extra: number | null;
+            report: components["schemas"]["Report"];
+        };
+        /** @description Place is somewhere that people work, with the pairs of conductors there. */
+        WorkPlace: {
+            /** @description Cables is how many the model has there; 0 where it does not say. */
+            cables: number;
+            id: string;
+            name: string;
+            /** @description each of which is read */
+            pairs: string[];
+            /** @description StaysLive names what of it no device of the installation makes dead. */
+            staysLive: string;
+        };
+        /** @description WorkSpace is the room in front of a board. A 0 is not yet measured. */
+        WorkSpace: {
+            /**
+             * Format: double
+             * @description width of the board itself; mm; or 0 when not measured
+             */
+            boardMM: number;
+            /**
+             * Format: double
+             * @description mm; or 0 when not measured
+             */
+            depthMM: number;
+            /** @description its door opens by 90° */
+            door90: boolean | null;
+            /**
+             * Format: double
+             * @description of the highest device above the floor; mm; or 0 when not measured
+             */
+            handleMM: number;
+            /**
+             * Format: double
+             * @description mm; or 0 when not measured
+             */
+            heightMM: number;
+            /**
+             * Format: double
+             * @description of the board above the floor; mm; or 0 when not measured
+             */
+            topMM: number;
+            /**
+             * Format: double
+             * @description mm; or 0 when not measured
+             */
+            widthMM: number;
+        };
+        /** @description Run is one run worked out. */
+        WorkedRun: {
+            /** Format: double */
+            bendDeg: number;
+            checks: components["schemas"]["Check"][];
+            id: string;
+            /** Format: double */
+            lengthM: number;
+            parts: components["schemas"]["OutdoorPart"][];
+            passings: components["schemas"]["Passing"][];
+            sections: components["schemas"]["RunSection"][];
+            steps: components["schemas"]["OutdoorStep"][];
+        };
+    };
+    responses: {
+        /** @description what is wrong and what would be accepted */
+        Problem: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
+    parameters: {
+        Id: string;
+        /** @description the same for every retry of one write, so that it is done once */
+        Key: string;
+        /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+        Part: string;
+    };
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  withdrawAuthorisation: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description withdrawn */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  calcs: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description calculations */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Calculation'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  calculate: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        practice: string;
-        name: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description figures with their working */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Calculated'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  company: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description company */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Company'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  saveCompany: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Company'];
-      };
-    };
-    responses: {
-      /** @description saved */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Company'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  demoPeople: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description people */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Person'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  demoSignIn: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': {
-          personId: string;
-        };
-      };
-    };
-    responses: {
-      /** @description signed in */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Me'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  events: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description events */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'text/event-stream': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  happenings: {
-    parameters: {
-      query?: {
-        /** @description the number that the page before ended with */
-        before?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description lines */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Happening'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  listJobs: {
-    parameters: {
-      query?: {
-        /** @description words that each stand in reference, title, customer, address, town, stage or kind */
-        q?: string;
-        /** @description next of the page before */
-        after?: string;
-        limit?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description a page of jobs */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobPage'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  startJob: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewJob'];
-      };
-    };
-    responses: {
-      /** @description started */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  job: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description job */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  cardsPdf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description cards */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/pdf': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  caseSheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description answer */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['CaseSheet'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  casePdf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description case */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/pdf': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  circuits: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description report */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['CircuitsSheet'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  whoIsClear: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description people */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Clearance'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  askClear: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description people */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Clearance'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  darkSheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description devices */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Dark'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  deadPlan: {
-    parameters: {
-      query: {
-        place: string;
-        open?: string[];
-      };
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description what to open */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['DeadPlan'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  proposal: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description proposal */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Proposal'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  takeProposal: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ProposalChoice'];
-      };
-    };
-    responses: {
-      /** @description taken */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  desk: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description desk */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['DeskSheet'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  sendToDesk: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DeskLetterRequest'];
-      };
-    };
-    responses: {
-      /** @description on its way */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  jobFile: {
-    parameters: {
-      query?: {
-        revision?: string;
-      };
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description job file */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Job'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  forecast: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description weather */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Weather'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  report: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description taken */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  history: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description edits */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Edit'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  inUsePdf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description page */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/pdf': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  outdoorSheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description outdoor works */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['OutdoorReport'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  pack: {
-    parameters: {
-      query?: {
-        /** @description a signed revision, printed from its file; the job as it stands without */
-        revision?: string;
-      };
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description pack */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/pdf': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  savePart: {
-    parameters: {
-      query: {
-        /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
-        part: components['parameters']['Part'];
-        /** @description the part's version that was read */
-        base: number;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description saved */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      409: components['responses']['Problem'];
-      default: components['responses']['Problem'];
-    };
-  };
-  saveParts: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PartsChange'];
-      };
-    };
-    responses: {
-      /** @description saved */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      409: components['responses']['Problem'];
-      default: components['responses']['Problem'];
-    };
-  };
-  removePart: {
-    parameters: {
-      query: {
-        /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
-        part: components['parameters']['Part'];
-        base: number;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description removed */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  addPhoto: {
-    parameters: {
-      query: {
-        subject: string;
-        note?: string;
-        occurredAt?: string;
-        device?: string;
-        seq?: number;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-        'Device-Time'?: string;
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'image/jpeg': string;
-        'image/png': string;
-      };
-    };
-    responses: {
-      /** @description kept */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  photo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-        hash: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'image/jpeg': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  addRecord: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-        /** @description the clock of the device as it sends, against which what it says of its time is put right */
-        'Device-Time'?: string;
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewRecord'];
-      };
-    };
-    responses: {
-      /** @description recorded */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  redo: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description brought back */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  runWorking: {
-    parameters: {
-      query: {
-        /** @description the circuit by its id */
-        circuit: string;
-      };
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description the points in the order of the run */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['StopReport'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  changeRun: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RunChange'];
-      };
-    };
-    responses: {
-      /** @description changed */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  settingOutPdf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description setting-out */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/pdf': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  sign: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': {
-          note?: string;
-          password: string;
-        };
-      };
-    };
-    responses: {
-      /** @description signed */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  supplySheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description answer */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['SupplySheet'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  tableCsv: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-        /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
-        table: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description table */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'text/csv': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  steps: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description steps */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Steps'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  undo: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TakeBack'];
-      };
-    };
-    responses: {
-      /** @description undone */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  vary: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Variation'];
-      };
-    };
-    responses: {
-      /** @description what it changes */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['VariationAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  variationsPdf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description variations */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/pdf': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  makeVisit: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': {
-          /** @description id of the planned change */
-          later: string;
-        };
-      };
-    };
-    responses: {
-      /** @description the job that was made */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  walk: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['WalkText'];
-      };
-    };
-    responses: {
-      /** @description taken */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  whatIf: {
-    parameters: {
-      query: {
-        /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
-        part: components['parameters']['Part'];
-      };
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description every consequence */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['WhatIf'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  importJob: {
-    parameters: {
-      query?: {
-        as?: string;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Job'];
-      };
-    };
-    responses: {
-      /** @description imported */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  nextJob: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description what it begins with */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['NextJob'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  soon: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description jobs */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobRow'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  left: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description writes */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Left'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  handIn: {
-    parameters: {
-      query: {
-        /** @description where it would have been sent */
-        path: string;
-        /** @description the device's count when it was made */
-        seq?: number;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-        'Device-Time'?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    /** @description the body as it would have been sent */
-    requestBody: {
-      content: {
-        'application/octet-stream': string;
-      };
-    };
-    responses: {
-      /** @description kept for decision */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  decideLeft: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': {
-          reason?: string;
-          take: boolean;
-        };
-      };
-    };
-    responses: {
-      /** @description decided */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  changePassword: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': {
-          current: string;
-          password: string;
-        };
-      };
-    };
-    responses: {
-      /** @description changed */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  people: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description people */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Colleague'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  invite: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewColleague'];
-      };
-    };
-    responses: {
-      /** @description invited */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Invitation'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  changeColleague: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': {
-          left: boolean;
-          role: string;
-        };
-      };
-    };
-    responses: {
-      /** @description changed */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  grant: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewAuthorisation'];
-      };
-    };
-    responses: {
-      /** @description granted */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  newLink: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description the link */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Invitation'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  sessions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description sessions */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['SessionInfo'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  endSessions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description ended */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  whoAmI: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description the person */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Me'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  signIn: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Credentials'];
-      };
-    };
-    responses: {
-      /** @description signed in */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Me'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  signOut: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description signed out */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  readShorthand: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Shorthand'];
-      };
-    };
-    responses: {
-      /** @description the lines as read */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReadLine'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  companyCsv: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description jobs, prices, instruments */
-        table: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description table */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'text/csv': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  terms: {
-    parameters: {
-      query?: {
-        /** @description iec230 (default) or split120 */
-        practice?: string;
-        /** @description the job whose practice is asked for, before it is known */
-        job?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description terms */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Terms'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  welcome: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': {
-          link: string;
-          password?: string;
-        };
-      };
-    };
-    responses: {
-      /** @description whose the link is */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Welcomed'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  health: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description ready */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Health'];
-        };
-      };
-      503: components['responses']['Problem'];
-    };
-  };
+    withdrawAuthorisation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description withdrawn */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description calculations */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculation"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calculate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description figures with their working */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculated"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    company: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description company */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Company"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveCompany: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Company"];
+            };
+        };
+        responses: {
+            /** @description saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Company"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    demoPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    demoSignIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    personId: string;
+                };
+            };
+        };
+        responses: {
+            /** @description signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description events */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    happenings: {
+        parameters: {
+            query?: {
+                /** @description the number that the page before ended with */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description lines */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Happening"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listJobs: {
+        parameters: {
+            query?: {
+                /** @description words that each stand in reference, title, customer, address, town, stage or kind */
+                q?: string;
+                /** @description next of the page before */
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a page of jobs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startJob: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewJob"];
+            };
+        };
+        responses: {
+            /** @description started */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cardsPdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description cards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    caseSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    casePdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description case */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    circuits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description report */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitsSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    whoIsClear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clearance"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askClear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clearance"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    darkSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description devices */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dark"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deadPlan: {
+        parameters: {
+            query: {
+                place: string;
+                open?: string[];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what to open */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeadPlan"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proposal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description proposal */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeProposal: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalChoice"];
+            };
+        };
+        responses: {
+            /** @description taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description desk */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendToDesk: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskLetterRequest"];
+            };
+        };
+        responses: {
+            /** @description on its way */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    jobFile: {
+        parameters: {
+            query?: {
+                revision?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description job file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description weather */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weather"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description taken */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description edits */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    inUsePdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    outdoorSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description outdoor works */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutdoorReport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pack: {
+        parameters: {
+            query?: {
+                /** @description a signed revision, printed from its file; the job as it stands without */
+                revision?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description pack */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    savePart: {
+        parameters: {
+            query: {
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                part: components["parameters"]["Part"];
+                /** @description the part's version that was read */
+                base: number;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            409: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveParts: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsChange"];
+            };
+        };
+        responses: {
+            /** @description saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            409: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    removePart: {
+        parameters: {
+            query: {
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                part: components["parameters"]["Part"];
+                base: number;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description removed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPhoto: {
+        parameters: {
+            query: {
+                subject: string;
+                note?: string;
+                occurredAt?: string;
+                device?: string;
+                seq?: number;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+                "Device-Time"?: string;
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addRecord: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+                /** @description the clock of the device as it sends, against which what it says of its time is put right */
+                "Device-Time"?: string;
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRecord"];
+            };
+        };
+        responses: {
+            /** @description recorded */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    redo: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description brought back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    runWorking: {
+        parameters: {
+            query: {
+                /** @description the circuit by its id */
+                circuit: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the points in the order of the run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StopReport"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeRun: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunChange"];
+            };
+        };
+        responses: {
+            /** @description changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    settingOutPdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description setting-out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sign: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    note?: string;
+                    password: string;
+                };
+            };
+        };
+        responses: {
+            /** @description signed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    supplySheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplySheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tableCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Steps"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBack"];
+            };
+        };
+        responses: {
+            /** @description undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    vary: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Variation"];
+            };
+        };
+        responses: {
+            /** @description what it changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariationAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    variationsPdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description variations */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeVisit: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description id of the planned change */
+                    later: string;
+                };
+            };
+        };
+        responses: {
+            /** @description the job that was made */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    walk: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkText"];
+            };
+        };
+        responses: {
+            /** @description taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    whatIf: {
+        parameters: {
+            query: {
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                part: components["parameters"]["Part"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description every consequence */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importJob: {
+        parameters: {
+            query?: {
+                as?: string;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Job"];
+            };
+        };
+        responses: {
+            /** @description imported */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    nextJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what it begins with */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextJob"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    soon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description jobs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    left: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description writes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Left"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handIn: {
+        parameters: {
+            query: {
+                /** @description where it would have been sent */
+                path: string;
+                /** @description the device's count when it was made */
+                seq?: number;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+                "Device-Time"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        /** @description the body as it would have been sent */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description kept for decision */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideLeft: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    reason?: string;
+                    take: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description decided */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    current: string;
+                    password: string;
+                };
+            };
+        };
+        responses: {
+            /** @description changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Colleague"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewColleague"];
+            };
+        };
+        responses: {
+            /** @description invited */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeColleague: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    left: boolean;
+                    role: string;
+                };
+            };
+        };
+        responses: {
+            /** @description changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    grant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAuthorisation"];
+            };
+        };
+        responses: {
+            /** @description granted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    newLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the link */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description sessions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionInfo"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    whoAmI: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the person */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Credentials"];
+            };
+        };
+        responses: {
+            /** @description signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description signed out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readShorthand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Shorthand"];
+            };
+        };
+        responses: {
+            /** @description the lines as read */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    companyCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description jobs, prices, instruments */
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    terms: {
+        parameters: {
+            query?: {
+                /** @description iec230 (default) or split120 */
+                practice?: string;
+                /** @description the job whose practice is asked for, before it is known */
+                job?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description terms */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    welcome: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    link: string;
+                    password?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description whose the link is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Welcomed"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description ready */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            503: components["responses"]["Problem"];
+        };
+    };
 }
