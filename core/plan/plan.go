@@ -164,20 +164,15 @@ func (p *Practice) holds(t *Task) *working.Check {
 	if t.act == "" {
 		return nil
 	}
+	lists := [][]working.Check{p.Outdoor.ChecksOf(t.Outdoor)} // of what is outdoors all are of it
 	if t.Circuit != "" {
-		for _, list := range [][]working.Check{p.Checks, p.Outdoor.CircuitChecks()} {
-			for i := range list {
-				if c := &list[i]; c.Circuit == t.Circuit && c.Stops(t.act) {
-					return c
-				}
-			}
-		}
-		return nil
+		lists = [][]working.Check{p.Checks, p.Outdoor.CircuitChecks()}
 	}
-	list := p.Outdoor.ChecksOf(t.Outdoor)
-	for i := range list {
-		if c := &list[i]; c.Stops(t.act) {
-			return c
+	for _, list := range lists {
+		for i := range list {
+			if c := &list[i]; c.Circuit == t.Circuit && c.Stops(t.act) {
+				return c
+			}
 		}
 	}
 	return nil

@@ -291,14 +291,14 @@ func (f *Finding) follow(job *install.Job, ids map[string]bool) {
 		}
 	}
 	if f.Operator && f.Reported == "" { // sent to its desk
-		noted := f.at // first, whatever was corrected of it since
+		since := f.at // when it was first noted, whatever was corrected of it since
 		for i := range job.Records {
-			if r := &job.Records[i]; ids[r.ID] && r.At.Before(noted) {
-				noted = r.At
+			if r := &job.Records[i]; ids[r.ID] && r.At.Before(since) {
+				since = r.At
 			}
 		}
 		for _, r := range job.Current(install.Operator) {
-			if r.Path == install.Reported && !r.At.Before(noted) {
+			if r.Path == install.Reported && !r.At.Before(since) {
 				f.Reported = strings.TrimSpace(r.Person + ", " + strings.Replace(r.Called, "T", " ", 1) + ", " + w.Say("reference %s", r.Reference))
 			}
 		}

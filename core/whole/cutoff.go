@@ -2,6 +2,7 @@ package whole
 
 import (
 	"slices"
+	"strings"
 	"time"
 
 	"arvelt/core/install"
@@ -16,9 +17,8 @@ import (
 
 // OutageOf plans the day on which the supply goes off.
 func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.Plan {
-	works := OutdoorOf(v, now)
 	in := outage.Input{Terms: Practice(v.Job).Terms(), Job: v.Job, Tasks: v.Tasks, Take: v.Take, Routes: routes, Chain: &v.Chain, Now: now,
-		Outdoor: &works}
+		Outdoor: v.outdoor}
 	for _, lock := range proving.Locks(v.Job) {
 		if lock.Kind == install.Isolation && slices.ContainsFunc(lock.Opens, func(o install.Opened) bool { return o.Device == isolate.Intake }) {
 			in.Off = &lock
@@ -47,14 +47,13 @@ func routesOf(p rulebook.Book, job *install.Job, now time.Time) []rulebook.Isola
 
 // itemOf is the line of the checklist that a release names, as it stands; nil where there is none.
 func itemOf(job *install.Job, subject string, list map[string]materials.Item, now time.Time) *outage.Item {
+	id, ok := strings.CutPrefix(subject, install.CutOffRelease(""))
+	if !ok {
+		return nil
+	}
 	v := Of(job, list, install.Person{}, now)
 	day := OutageOf(&v, routesOf(Practice(job), job, now), now)
-	for i := range day.Checks {
-		if c := &day.Checks[i]; install.CutOffRelease(string(c.ID)) == subject {
-			return c
-		}
-	}
-	return nil
+	return day.Item(outage.ItemID(id))
 }
 
 // allowRelease lets the supervisor let go what holds the planned outage, of what may be let go and does hold it.

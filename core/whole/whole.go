@@ -81,6 +81,8 @@ type View struct {
 	Imported *install.Imported `json:"imported"`
 	// Sealed is what the check of the seal found; nil while nothing is signed.
 	Sealed *Sealed `json:"sealed"`
+
+	outdoor *outdoor.Report // the works outdoors, as the tasks were made of them
 }
 
 // Sealed is what the check of a seal found.
@@ -165,6 +167,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Take = materials.Of(job, p, &v.Report, list)
 	v.Chain = p.Chain(job)
 	customs := practiceOf(p, job, &v.Report, &v.Chain, now)
+	v.outdoor = customs.Outdoor
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Checks = slices.Concat(customs.Checks, customs.Outdoor.Checks())
 	if v.About.Report {

@@ -3,9 +3,8 @@ import { useOutdoor } from '../api/job';
 import type { Part } from '../api/part';
 import { say } from '../words/words';
 import { CheckList } from './CheckList';
-import { DateBox } from './DateBox';
-import { TextBox } from './fields';
 import { Caution, Fields, Heading } from './layout';
+import { MarkFields } from './MarkFields';
 
 interface GroundMarksProps<T> {
   job: string;
@@ -26,10 +25,7 @@ export function GroundMarks<T>({ job, part: given, path, of, open, opened }: Gro
       <Heading>{say('Before the ground is broken')}</Heading>
       <Caution>{say('Other services are located and marked before the first spade; near them one digs by hand.')}</Caution>
       <Fields above="s">
-        <TextBox part={part} path={`${path}.located`} label={say('Request to locate services, reference')} />
-        <DateBox part={part} path={`${path}.locatedTo`} label={say('Marks hold until')} />
-        <TextBox part={part} path={`${path}.dugBy`} label={say('Dug by')} />
-        <TextBox part={part} path={`${path}.liable`} label={say('Liable for damage to services')} />
+        <MarkFields part={part} path={path} />
       </Fields>
       <CheckList checks={checks} onOpen={open} opened={opened} />
     </div>

@@ -5,6 +5,7 @@ import type { Of } from '../api/client';
 import { useRecord } from '../api/records';
 import { useFrame } from '../frame/Shell';
 import { Row } from './layout';
+import { madeBy } from './mine';
 import { moment, say } from '../words/words';
 
 const Strip = styled('div')({
@@ -45,7 +46,7 @@ export function LockStrip({ job }: { job: Of<'JobView'> }) {
         </Row>
       ))}
       {locks
-        .filter((l) => (l.personId ? l.personId === me.id : l.by === me.name) && overdue(l, new Date()))
+        .filter((l) => madeBy(l, me) && overdue(l, new Date()))
         .map((l) => (
           <Row key={l.id} data-lock-asked={l.id}>
             {say('Your lock of {{at}} is still in place: {{tag}}. Is it off?', { at: moment(l.at), tag: l.lockTag })}

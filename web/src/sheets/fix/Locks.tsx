@@ -8,6 +8,7 @@ import { useFrame } from '../../frame/Shell';
 
 import { Caution, Grow, Quiet, Row, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { madeBy } from '../../parts/mine';
 import { sentLater } from '../../parts/sentLater';
 import { RemoveLock } from './RemoveLock';
 
@@ -21,12 +22,11 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
   const [under, setUnder] = useState<string>(); // the isolation that one's own lock is hung under
   const [tag, setTag] = useState('');
   const { locks, isolations, places } = job.view.tests;
-  const mine = (l: Of<'Record'>) => (l.personId ? l.personId === me.id : l.by === me.name);
   const placed = new Map(places.map((p) => [p.id, p.name]));
   return (
     <>
       {locks.map((l) => {
-        const own = mine(l);
+        const own = madeBy(l, me);
         const i = isolations.find((x) => x.record.id === l.id);
         const dead = i && i.flaws.length === 0;
         return (

@@ -13,11 +13,14 @@ import { Block, Fields, Grow, Heading, Quiet, Row, Section, Wrong } from '../../
 import { Mark } from '../../parts/Mark';
 import { say } from '../../words/words';
 
+/** Whether a line holds the cut. */
+const holdsCut = (c: Of<'OutageItem'>) => c.state !== 'pass' && !c.released;
+
 const Named = styled('b')({ flex: '0 1 300px' });
 
 /** What must be ready before the supply goes off: each open line holds the step in which it is isolated, until it is ready or let go in writing. */
 export function BeforeTheCut({ job, part, plan }: { job: Of<'JobView'>; part: Part<Of<'Outage'>>; plan: Of<'OutagePlan'> }) {
-  const open = plan.checks.filter((c) => c.state !== 'pass' && !c.released).length;
+  const open = plan.checks.filter(holdsCut).length;
   return (
     <Section>
       <Heading aside={plan.ready ? say('ready for the cut') : say('{{checks}} open', { checks: open })}>{say('Before the cut')}</Heading>
@@ -55,7 +58,6 @@ export function BeforeTheCut({ job, part, plan }: { job: Of<'JobView'>; part: Pa
 function Line({ job, item: c }: { job: Of<'JobView'>; item: Of<'OutageItem'> }) {
   const record = useRecord(job.id);
   const [why, setWhy] = useState<string>();
-  const holds = c.state !== 'pass' && !c.released;
   return (
     <Block data-before={c.id} data-state={c.released ? 'released' : c.state} ruled pad="xs">
       <Row>
@@ -66,7 +68,7 @@ function Line({ job, item: c }: { job: Of<'JobView'>; item: Of<'OutageItem'> }) 
           {c.released && <Quiet block>{say('Let go: {{released}}', { released: c.released })}</Quiet>}
         </Grow>
         {c.sheet !== 'supply' && <Link to={`/jobs/${job.id}/${c.sheet}`}>{sheetName(c.sheet)}</Link>}
-        {holds && c.may && job.view.may.includes('release') && why === undefined && (
+        {holdsCut(c) && c.may && job.view.may.includes('release') && why === undefined && (
           <Button onClick={() => setWhy('')}>{say('Let it go')}</Button>
         )}
       </Row>

@@ -6,7 +6,8 @@ import { useDesk, useSendToDesk } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { usePart } from '../../api/part';
 
-import { Block, Boxed, Fields, Grow, Heading, P, Quiet, Row, Section, SheetTable, Td, Wrong } from '../../parts/layout';
+import { Block, Boxed, Fields, Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { LetterFacts } from '../../parts/LetterFacts';
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 
@@ -52,19 +53,7 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         {letter && (
           <Boxed data-letter={letter.kind} tone="copper">
             <b>{letter.title}</b>
-            <SheetTable aria-label={say('What the operator asks for')}>
-              <tbody>
-                {letter.facts.map((f) => (
-                  <tr key={f.name}>
-                    <Td width={20}>
-                      <Mark verdict={f.missing ? 'unknown' : 'pass'} size={13} />
-                    </Td>
-                    <Td width={180}>{f.name}</Td>
-                    <td>{f.value}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </SheetTable>
+            <LetterFacts letter={letter} label={say('What the operator asks for')} />
             {letter.missing.map((m) => (
               <P key={m} around="xs">
                 {say('○ Still needed: {{m}}', { m })}

@@ -9,9 +9,9 @@ import { ChoiceBox, NumberBox, TextBox, YesNoBox, bases, choices, noFact } from 
 import { figure } from '../../parts/figure';
 import { Block, Fields, Grow, Heading, Quiet, Row, Scroll, Section, SheetTable, Td } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { MarkFields } from '../../parts/MarkFields';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
-import { DateBox } from '../../parts/DateBox';
 import { SectionDrawing } from './SectionDrawing';
 
 const Way = styled('b')({ minWidth: 80 });
@@ -118,10 +118,7 @@ export function RunSection({ job, part, at, run, worked, rules, open, opened }: 
           />
         )}
         <TextBox part={part} path={`${p}.grade`} label={say('Printed on the duct there')} />
-        <TextBox part={part} path={`${p}.located`} label={say('Request to locate services, reference')} />
-        <DateBox part={part} path={`${p}.locatedTo`} label={say('Marks hold until')} />
-        <TextBox part={part} path={`${p}.dugBy`} label={say('Dug by')} />
-        <TextBox part={part} path={`${p}.liable`} label={say('Liable for damage to services')} />
+        <MarkFields part={part} path={p} />
         {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.string`} label={say('Draw string tied at both ends')} />}
         {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.capped`} label={say('Both ends capped')} />}
         <TextBox part={part} path={`${p}.note`} label={say('Note')} />

@@ -4,8 +4,8 @@ import { Link } from 'react-router';
 import type { Of } from '../../api/client';
 import { useDesk } from '../../api/job';
 import { useRecord } from '../../api/records';
-import { Boxed, Caution, P, Quiet, Row, SheetTable, Td, Wrong } from '../../parts/layout';
-import { Mark } from '../../parts/Mark';
+import { Boxed, Caution, P, Quiet, Row, Wrong } from '../../parts/layout';
+import { LetterFacts } from '../../parts/LetterFacts';
 import { msg, say } from '../../words/words';
 import { Witnessed, unwitnessed, witnessed } from './Witnessed';
 
@@ -89,19 +89,7 @@ function ReportDraft({ job }: { job: Of<'JobView'> }) {
   return (
     <Boxed data-report-draft tone="copper">
       <Caution>{say('Do not open or touch it, and keep people away. It is reported to the operator today.')}</Caution>
-      <SheetTable aria-label={say('What the operator is told')}>
-        <tbody>
-          {letter.facts.map((f) => (
-            <tr key={f.name}>
-              <Td width={20}>
-                <Mark verdict={f.missing ? 'unknown' : 'pass'} size={13} />
-              </Td>
-              <Td width={140}>{f.name}</Td>
-              <td>{f.value}</td>
-            </tr>
-          ))}
-        </tbody>
-      </SheetTable>
+      <LetterFacts letter={letter} label={say('What the operator is told')} />
       {letter.missing.length > 0 && <Quiet block>{say('Still needed: {{missing}}', { missing: letter.missing.join('; ') })}</Quiet>}
       <P around="xs">
         {say('Read it out and note the call here, or send it:')}{' '}
