@@ -73,6 +73,7 @@ type Finding struct {
 	Decided  string   `json:"decided"`  // by whom and when
 	Reason   string   `json:"reason"`   // of the decision, in their words
 	Shares   string   `json:"shares"`   // the finding whose work mends this one too, and whose price it is in
+	Danger   bool     `json:"danger"`   // graded as one, whatever its evidence bears: it is followed up until it is closed
 	Operator bool     `json:"operator"` // at the equipment of the network operator: it is reported, and never declined
 	Circuit  string   `json:"circuit"`
 	Told     string   `json:"told"`     // who was told, by whom and when; empty when nobody was
@@ -84,8 +85,7 @@ type Finding struct {
 	By       string   `json:"by"`
 	At       string   `json:"at"` // 2006-01-02
 
-	at    time.Time
-	grave bool // graded as a danger, whatever its evidence bears
+	at time.Time
 }
 
 // Section is the findings of one urgency.
@@ -303,7 +303,7 @@ func (f *Finding) follow(job *install.Job, ids map[string]bool) {
 			}
 		}
 	}
-	if f.grave || f.Mended != "" {
+	if f.Danger || f.Mended != "" {
 		return
 	}
 	ticks := map[string]install.Record{}
@@ -403,7 +403,7 @@ func FindingBy(job *install.Job, p *rulebook.Survey, id string) (f Finding, ok b
 }
 
 // Grave reports whether a finding is followed up until it is closed: people are at risk now, or it is the operator's to be told.
-func (f *Finding) Grave() bool { return f.grave || f.Operator }
+func (f *Finding) Grave() bool { return f.Danger || f.Operator }
 
 // Refused reports whether a danger is left as it is by whoever decides it, to whom the notice of it was handed.
 func (f *Finding) Refused() bool {
@@ -421,7 +421,7 @@ func findingOf(r *install.Record, p *rulebook.Survey) Finding {
 		"suspected": w.Say("suspected, not yet confirmed")}[r.Evidence]
 	for _, c := range p.Classes {
 		if c.ID == r.Path {
-			f.Urgency, f.grave = c.Urgency, c.Urgency == "now"
+			f.Urgency, f.Danger = c.Urgency, c.Urgency == "now"
 		}
 	}
 	needs := "seen"

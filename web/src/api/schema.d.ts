@@ -2043,6 +2043,8 @@ export interface components {
             by: string;
             circuit: string;
             class: string;
+            /** @description graded as one, whatever its evidence bears: it is followed up until it is closed */
+            danger: boolean;
             /** @description by whom and when */
             decided: string;
             /** @description accepted, declined, later; empty when not decided */

@@ -68,9 +68,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       },
     );
   // What is done about a danger, or at the operator's equipment, is followed up where the client's case is.
-  const followed = new Set(
-    sheet?.case.sections.flatMap((s) => s.findings.filter((f) => f.operator || s.urgency === 'now').map((f) => f.id)),
-  );
+  const followed = new Set(sheet?.case.sections.flatMap((s) => s.findings.filter((f) => f.operator || f.danger).map((f) => f.id)));
   const grave = (r: Of<'Record'>) => followed.has(r.id);
   const title = (subject: string) => terms?.findings.find((f) => f.id === subject)?.title;
   return (

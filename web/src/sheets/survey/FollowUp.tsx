@@ -53,7 +53,7 @@ const asked = (f: Of<'Finding'>, s: Step) => {
   if (f.mended) return false;
   if (s.id === 'reported') return f.operator;
   if (s.id === 'mended') return true;
-  return f.urgency === 'now';
+  return f.danger; // by its grade: what the evidence does not bear yet holds the job all the same
 };
 
 /** What was done about a finding: who was told, notice, report, made safe, rectified. A danger holds the job until it is. */

@@ -30,6 +30,7 @@ const finding: Of<'Finding'> = {
   mend: 'main bonding',
   reason: '',
   shares: '',
+  danger: false,
   operator: false,
   circuit: '',
   reported: '',
@@ -95,6 +96,19 @@ describe('the case for the work', () => {
         witness: '',
       }),
     );
+  });
+
+  it('offers to follow up what is graded as a danger, though its evidence does not bear it yet', async () => {
+    const soft = { ...finding, danger: true, urgency: 'look', evidence: 'told, not yet seen' };
+    serve({
+      [at]: sheet({
+        case: { ...sheet({}).case, count: 1, sections: [{ urgency: 'look', title: 'To be looked into', summary: '', findings: [soft] }] },
+      }),
+    });
+    const job = view();
+    show(<CaseForWork job={job} j={job.view.job as Of<'Job'>} />);
+    expect(await screen.findByRole('button', { name: 'Told' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Notice handed over' })).toBeTruthy();
   });
 
   it('says that there is nothing to show yet', async () => {
