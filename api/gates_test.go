@@ -35,6 +35,10 @@ func (c *client) add(id string, r put) answer {
 		r = maps.Clone(r)
 		r["person"] = "Ode Lampard"
 	}
+	if _, said := r["clampA"]; !said && (r["kind"] == "reading" || r["kind"] == "loose-end" && r["parted"] != nil) {
+		r = maps.Clone(r)
+		r["clampA"], r["acrossV"] = 0.02, 0.3
+	}
 	if _, said := r["clear"]; r["kind"] == "energise" && !said {
 		r = maps.Clone(r)
 		r["clear"] = c.clear(id)

@@ -123,3 +123,44 @@ func TestARewireAsksForALawfulWay(t *testing.T) {
 		assert.False(t, held(), practice)
 	}
 }
+
+// No conductor of earth, bonding or neutral is disconnected before its current is clamped and the voltage across the break is read; with current
+// in it, only bridged. The pack says what it carried.
+func TestNothingOfEarthIsDisconnectedBeforeItsCurrentIsClamped(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	for practice, x := range map[string]struct{ ref, like, walk string }{
+		"iec230":   {"PW-9641", "PW-2052", wholeWalk230},
+		"split120": {"PW-9642", "PW-2054", wholeWalk120},
+	} {
+		t.Run(practice, func(t *testing.T) {
+			id := c.taken(x.ref, practice, x.like, x.walk).Id
+			v := c.made(id, opens(c.read(id), func(d isolate.Device) bool { return d.Kind == isolate.SwitchKind || d.Kind == isolate.SourceKind }))
+			i := slices.IndexFunc(v.View.Tests.Rows, func(r proving.Row) bool { return len(r.Parting) > 0 && r.Closed == "" })
+			require.GreaterOrEqual(t, i, 0)
+			row := v.View.Tests.Rows[i]
+			take := func(clamp, across any, bridged bool) put {
+				r := reads(row.Circuit, row.ID, row.Unit, 0.03)
+				if len(row.Patterns) > 0 {
+					r = put{"kind": "reading", "subject": row.ID, "circuit": row.Circuit, "answer": row.Patterns[0]}
+				}
+				r["clampA"], r["acrossV"], r["bridged"] = clamp, across, bridged
+				return r
+			}
+			c.held(id, take(nil, nil, false), 422, "reading.clampA")
+			c.held(id, take(0.02, nil, false), 422, "reading.acrossV")
+			c.held(id, take(-1, 0, false), 422, "reading.clampA")
+			c.held(id, take(3.2, 0.4, false), 409, "carries 3.2 A: do not disconnect it")
+			c.held(id, take(0.02, 61, false), 409, "61 V stand across the break")
+			byHand := v.View.Tests.Conductors[slices.IndexFunc(v.View.Tests.Conductors, func(k proving.Conductor) bool { return k.Name != row.Parting[0] && k.Clamped })]
+			c.held(id, put{"kind": "loose-end", "parted": byHand.ID, "clampA": nil}, 422, "loose-end.clampA")
+			v = c.made(id, take(3.2, 0.4, true))
+			assert.Empty(t, v.View.Tests.Rows[i].Parting, "it is disconnected")
+			v = c.made(id, put{"kind": "loose-end", "parted": byHand.ID, "clampA": nil, "couldNot": "it was found off"})
+			pack := c.pdf("/api/jobs/" + id + "/pack")
+			for _, said := range []string{row.Parting[0] + "; 3.2 A clamped in it before, 0.4 V across the break, bridged first", byHand.Name + "; not clamped: it was found off"} {
+				assert.Contains(t, strings.Join(strings.Fields(pack), " "), said)
+			}
+		})
+	}
+}

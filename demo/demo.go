@@ -344,6 +344,10 @@ func (b *builder) read(id, who string, daysAgo int, hour float64, live bool, val
 			}
 			r.Value, r.Instrument, r.Calibrated = &v, instruments[0].Name+" "+instruments[0].Serial, instruments[0].Calibrated
 		}
+		if len(row.Parting) > 0 {
+			clamped, across := 0.02, 0.3
+			r.ClampA, r.AcrossV = &clamped, &across
+		}
 		if err := b.record(id, who, daysAgo, hour+float64(i)/60, r); err != nil {
 			return err
 		}

@@ -469,6 +469,7 @@ func (p *person) read(value string, goes bool) {
 	var at string
 	p.Has("[data-entry]")
 	p.Eval(`document.querySelector('[data-entry]').dataset.entry`, &at)
+	p.clamps()
 	for _, k := range value {
 		p.Click(`[data-entry] button[aria-label="` + string(k) + `"]`)
 	}
@@ -485,6 +486,16 @@ func (p *person) read(value string, goes bool) {
 	}
 }
 
+// clamps reads the current and the voltage across the break of what the test at hand disconnects, where it does.
+func (p *person) clamps() {
+	p.s.t.Helper()
+	var asked bool
+	if p.Eval(`document.querySelector('[data-entry] [name="clampA"]')?.value === ''`, &asked); asked {
+		p.Type("clampA", "0.02")
+		p.Type("acrossV", "0.3")
+	}
+}
+
 // entries records every test that is open, in the order the sheet offers them.
 func (p *person) entries(values map[string]string) {
 	p.s.t.Helper()
@@ -495,6 +506,7 @@ func (p *person) entries(values map[string]string) {
 			return
 		}
 		_, test, _ := strings.Cut(at, "/")
+		p.clamps()
 		if v, numeric := values[test]; numeric {
 			p.read(v, true)
 			continue

@@ -62,7 +62,7 @@ func (p *pack) isolations() {
 			parted := p.v.Job.RecordByID(r.Subject)
 			switch {
 			case r.Parted != "":
-				p.pair(p.words.Say("Disconnected for a test"), join("; ", r.Note, r.By, p.at(r.At)))
+				p.pair(p.words.Say("Disconnected for a test"), join("; ", r.Note, p.clamped(r), r.By, p.at(r.At)))
 			case r.Done && parted != nil && parted.Parted != "":
 				p.pair(p.words.Say("Reconnected"), join("; ", parted.Note, r.By, p.at(r.At), r.Note))
 			default:
@@ -75,6 +75,24 @@ func (p *pack) isolations() {
 	if n == 0 {
 		p.line(p.words.Say("Nothing is on record."))
 	}
+}
+
+// clamped is what was read before and as a conductor was disconnected; empty where nothing was to be.
+func (p *pack) clamped(r *install.Record) string {
+	said := []string{}
+	if r.ClampA != nil {
+		said = append(said, p.words.Say("%s clamped in it before", unit.With(*r.ClampA, "A")))
+	}
+	if r.AcrossV != nil {
+		said = append(said, p.words.Say("%s across the break", unit.With(*r.AcrossV, "V")))
+	}
+	if r.Bridged {
+		said = append(said, p.words.Say("bridged first"))
+	}
+	if r.CouldNot != "" {
+		said = append(said, p.words.Say("not clamped: %s", r.CouldNot))
+	}
+	return strings.Join(said, ", ")
 }
 
 // permitted is what a permission is for, as it is printed; of older ones, which were of everything at once, without.

@@ -53,12 +53,16 @@ type (
 	}
 	// LooseEndMembers are of a [LooseEnd].
 	LooseEndMembers struct {
-		Subject    string `json:"subject"` // the one that is cleared
-		Done       bool   `json:"done"`
-		Note       string `json:"note"`
-		Path       string `json:"path"`   // what it may wait for
-		Parted     string `json:"parted"` // a conductor that was parted for a test
-		Supersedes string `json:"supersedes"`
+		Subject    string   `json:"subject"` // the one that is cleared
+		Done       bool     `json:"done"`
+		Note       string   `json:"note"`
+		Path       string   `json:"path"`   // what it may wait for
+		Parted     string   `json:"parted"` // a conductor that was parted for a test
+		Supersedes string   `json:"supersedes"`
+		CouldNot   string   `json:"couldNot"` // why its current was not clamped
+		ClampA     *float64 `json:"clampA"`
+		AcrossV    *float64 `json:"acrossV"`
+		Bridged    bool     `json:"bridged"`
 	}
 	// ReadingMembers are of a [Reading].
 	ReadingMembers struct {
@@ -78,6 +82,9 @@ type (
 		TestV      float64  `json:"testV"`
 		Supersedes string   `json:"supersedes"`
 		Note       string   `json:"note"`
+		ClampA     *float64 `json:"clampA"` // of a reading that parts a conductor
+		AcrossV    *float64 `json:"acrossV"`
+		Bridged    bool     `json:"bridged"`
 	}
 	// LockOffMembers are of a [LockOff].
 	LockOffMembers struct {

@@ -167,6 +167,11 @@ type Record struct {
 	Guarded Guarding `json:"guarding,omitempty" of:"guardings?" seal:"omitempty"`
 	// Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else.
 	Parted string `json:"parted,omitempty" seal:"omitempty" chars:"100"`
+	// Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was
+	// parted, and that it was bridged first. CouldNot is why it was not clamped, of one that was parted by hand.
+	ClampA  *float64 `json:"clampA,omitempty" seal:"omitempty" range:"0..2000" unit:"A"`
+	AcrossV *float64 `json:"acrossV,omitempty" seal:"omitempty" range:"0..2000" unit:"V"`
+	Bridged bool     `json:"bridged,omitempty" seal:"omitempty"`
 
 	// Operator.
 	Path      string `json:"path" chars:"400"` // notified, applied, agreed, refused

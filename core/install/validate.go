@@ -80,7 +80,10 @@ type Terms struct {
 	// DeadV is the highest voltage, V, that a reading between two conductors may show and count as dead. ServesMin is how long a closing
 	// proof of the tester serves as the one before the next isolation, minutes. Ways are the lawful ways to isolate the intake.
 	DeadV, ServesMin float64
-	Ways             map[string]WayTrait
+	// PartA is the highest current, A, with which a conductor of earth, bonding or neutral is parted unbridged, PartV the highest voltage, V,
+	// across the break.
+	PartA, PartV float64
+	Ways         map[string]WayTrait
 	// BoardKinds are the kinds of enclosure that are boards.
 	BoardKinds []string
 	// PairsOf are the pairs of a circuit\'s conductors; nil where every circuit has those of the installation.

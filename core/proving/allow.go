@@ -203,6 +203,9 @@ func allowReading(job *install.Job, who install.Person, r install.Record, tests 
 		return install.Errors{{Field: "reading.note", Value: r.Note,
 			Accept: w.Say("why the reading takes the place of the one before: misread, or what was put right")}}
 	}
+	if err := clamped(w, facts.Terms, &r, partsNow(Conductors(job, tests), &tests[i], &r)); err != nil {
+		return err
+	}
 	if possible := tests[i].Possible; possible != nil && r.Value != nil {
 		if why := possible(r); why != "" {
 			return &NotYetError{why}
@@ -386,7 +389,11 @@ func parts(job *install.Job, r *install.Record, tests []rulebook.Test) (out []in
 	all := Conductors(job, tests)
 	for _, p := range tests[i].Parts(r) {
 		if c := conductor(all, p.ID); c.Parted == nil {
-			out = append(out, install.Record{Kind: install.LooseEnd, Note: c.Name, Parted: c.ID})
+			end := install.Record{Kind: install.LooseEnd, Note: c.Name, Parted: c.ID}
+			if c.Clamped {
+				end.ClampA, end.AcrossV, end.Bridged = r.ClampA, r.AcrossV, r.Bridged
+			}
+			out = append(out, end)
 		}
 	}
 	return out

@@ -79,6 +79,7 @@ type Row struct {
 	Beside   []install.Record `json:"beside"`   // the others that count: at other points, newest first
 	Earlier  []install.Record `json:"earlier"`  // corrected, or older than the work; newest first
 	Closed   string           `json:"closed"`   // why it cannot be recorded now
+	Parting  []string         `json:"parting"`  // conductors of earth, bonding or neutral that it parts now, by name: their current is clamped first
 	Explain  bool             `json:"explain"`  // the reading waits for the reason why it is what it is
 	Answered bool             `json:"answered"` // it fails, and a finding of the report is about it
 
@@ -212,7 +213,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	s.NotOn, s.Use = s.notInService(job, facts), s.inUse(job, facts)
 	s.lapse(job, facts.House, tests)
 	s.Guard, s.Boards = s.guard(job, facts, by), s.boards(job, facts)
-	s.Cards, s.Conductors = cardsOf(job, facts.House), Conductors(job, tests)
+	s.Cards = cardsOf(job, facts.House)
 	return s
 }
 
@@ -246,9 +247,14 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 		}
 		s.Rows = append(s.Rows, row)
 	}
+	conductors := Conductors(job, tests)
+	s.Conductors = conductors
 	for i := range tests {
 		t, row, place := &tests[i], &s.Rows[i], placeOf(job, scope.house, &tests[i])
 		energised := s.live.At(place) != nil
+		for _, c := range partsNow(conductors, t, &install.Record{}) {
+			row.Parting = append(row.Parting, c.Name)
+		}
 		switch {
 		case t.Missing != "":
 			row.Closed = t.Missing
@@ -318,7 +324,7 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo,
 		Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, AsksTemp: t.AsksTemp,
 		TestV:   append([]float64{}, t.TestV...),
-		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}, Points: []PointRead{}}
+		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}, Points: []PointRead{}, Parting: []string{}}
 	for _, p := range t.Points {
 		row.Points = append(row.Points, PointRead{ID: p.ID, Name: p.Name, Verdict: working.Unknown})
 	}

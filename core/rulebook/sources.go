@@ -62,6 +62,16 @@ func LossOfMains(k *install.Circuit, title, supply string) Test {
 			"it waits and comes back. The " + supply + "'s side was never fed."}
 }
 
+// Clamped reports whether the conductor is of earth, bonding or neutral: none of these is parted before its current is clamped.
+func (p Parting) Clamped() bool {
+	kind, _, _ := strings.Cut(p.ID, ":")
+	switch kind {
+	case PartedEarth, PartedBond, PartedElectrode, PartedNeutral, PartedNeutrals:
+		return true
+	}
+	return false
+}
+
 // Parts are the conductors that taking a reading parts, none where it could not be taken.
 func (t *Test) Parts(r *install.Record) []Parting {
 	if t.Parting == nil || strings.TrimSpace(r.CouldNot) != "" {

@@ -127,6 +127,14 @@ const (
 	ServesMin = 30.0
 )
 
+// PartA and PartV hold in both practices. Parting a conductor of earth, bonding or neutral that carries current puts the voltage that drives it
+// across the break. No rule names a current: 0.1 A is the least that a common clamp shows, above what the filters of a dwelling leak. 50 V is the
+// conventional limit of touch voltage (IEC 60364-4-41 411.3.2.5; NEC 110.27).
+const (
+	PartA = 0.1
+	PartV = 50.0
+)
+
 // Routes reads a practice's table of isolation routes for a job. Which are
 // lawful follows from the table's condition: the operator (always), an isolator
 // of the customer's ahead of the board, a person authorised by name, or never.

@@ -407,6 +407,8 @@ func TestNoAcceptedActIsDeadly(t *testing.T) {
 					energised[seed%len(trials)]++
 				}
 				for _, x := range append([]install.Record{r}, undone(&r, left)...) {
+					require.True(t, x.Parted == "" || x.CouldNot != "" || x.Parted == "surge" || x.Bridged || *x.ClampA <= 0.1, "sequence %d: %s parted with current in it",
+						seed, x.Parted)
 					o.records, j.Records = append(o.records, x), append(j.Records, x)
 				}
 				if permitted = permitted || r.Kind == install.Energise; permitted && r.Kind != install.Reading && looks.IntN(4) == 0 {
@@ -514,13 +516,17 @@ func act(rnd *rand.Rand, o *oracle) []install.Record {
 	case 9:
 		r := answered(&o.h.rows[rnd.IntN(len(o.h.rows))])
 		r.By = by
+		if rnd.IntN(4) == 0 {
+			carries := 3.0
+			r.ClampA, r.Bridged = &carries, rnd.IntN(2) == 0
+		}
 		return []install.Record{r}
 	case 10:
 		return []install.Record{permission(by, rnd.IntN(5), rnd)}
 	case 13:
 		switch rnd.IntN(6) {
 		case 2:
-			return []install.Record{{Kind: install.LooseEnd, By: by, Parted: pick([]string{"earth", "neutrals:", "electrode:"})}}
+			return []install.Record{{Kind: install.LooseEnd, By: by, Parted: pick([]string{"earth", "neutrals:", "electrode:"}), CouldNot: "found so"}}
 		case 3:
 			return []install.Record{{Kind: install.LooseEnd, By: by, Done: true, Note: "back"}}
 		case 0:

@@ -19,8 +19,8 @@ func TestWhatIsPartedForATestIsBackBeforeAnythingIsEnergised(t *testing.T) {
 	surge := func(j *install.Job) { j.Surge.Devices = []install.SPD{{Name: "Arrester", Place: "board", Type: "2"}} }
 	full, low := reading("insulation-le", 200), reading("insulation-le", 200)
 	full.TestV, low.TestV = 500, 250
-	open := install.Record{Kind: install.Reading, Subject: "ng", Circuit: "c1", Answer: "open"}
-	byHand := func(id string) install.Record { return install.Record{Kind: install.LooseEnd, Parted: id} }
+	open := clamped(install.Record{Kind: install.Reading, Subject: "ng", Circuit: "c1", Answer: "open"})
+	byHand := func(id string) install.Record { return clamped(install.Record{Kind: install.LooseEnd, Parted: id}) }
 	for name, row := range map[string]struct {
 		job  func() *install.Job
 		with func(*install.Job)
@@ -108,9 +108,9 @@ func TestWhatIsPartedLaterEndsThePermission(t *testing.T) {
 	s.j.Boards = []install.Board{{ID: "b2", Name: "B", Enclosure: "shed"}}
 	ready(s)
 	s.must(s.closing(install.ForTest, "main"))
-	s.must(install.Record{Kind: install.LooseEnd, Parted: "neutrals:b2"})
+	s.must(clamped(install.Record{Kind: install.LooseEnd, Parted: "neutrals:b2"}))
 	assert.Equal(t, proving.PartTest, s.part("main").State, s.part("main").Lapsed)
-	s.must(install.Record{Kind: install.LooseEnd, Parted: "neutrals:"})
+	s.must(clamped(install.Record{Kind: install.LooseEnd, Parted: "neutrals:"}))
 	p := s.part("main")
 	assert.Equal(t, proving.PartLapsed, p.State)
 	assert.Contains(t, p.Lapsed, "Circuit neutrals at A")

@@ -130,12 +130,19 @@ func isolation() install.Record {
 	return r
 }
 
+// clamped is a record with what is read before and as a conductor is disconnected.
+func clamped(r install.Record) install.Record {
+	amps, volts := 0.02, 0.3
+	r.ClampA, r.AcrossV = &amps, &volts
+	return r
+}
+
 func reading(id string, v float64) install.Record {
 	circuit := "c1"
 	if strings.HasPrefix(id, "continuity") || id == "ze" || id == "pfc" {
 		circuit = ""
 	}
-	return install.Record{Kind: install.Reading, Subject: id, Circuit: circuit, Value: &v, Instrument: "MFT-4", Calibrated: "2027-01-01"}
+	return clamped(install.Record{Kind: install.Reading, Subject: id, Circuit: circuit, Value: &v, Instrument: "MFT-4", Calibrated: "2027-01-01"})
 }
 
 func answer(id string, ok bool) install.Record {

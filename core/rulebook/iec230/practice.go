@@ -90,6 +90,7 @@ func init() {
 		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Row(r).Load)
 	}
 	terms.Surfaces, terms.Soils = outdoorRules[usualTables].Surfaces(), outdoorRules[usualTables].SoilNames()
+	terms.PartA, terms.PartV = rulebook.PartA, rulebook.PartV
 	terms.DeadV, terms.ServesMin, terms.Ways = rulebook.DeadV, rulebook.ServesMin, map[string]install.WayTrait{}
 	for r := range isolationWays.Text {
 		if rulebook.Lawful(isolationWays.Table, r) {

@@ -61,6 +61,7 @@ var terms = func() install.Terms {
 	for _, c := range outdoorRules.Covers {
 		t.CoverPlaces = append(t.CoverPlaces, c.Place)
 	}
+	t.PartA, t.PartV = rulebook.PartA, rulebook.PartV
 	t.DeadV, t.ServesMin, t.Ways = rulebook.DeadV, rulebook.ServesMin, map[string]install.WayTrait{}
 	for r := range isolationWays.Text {
 		if rulebook.Lawful(isolationWays.Table, r) {

@@ -3000,6 +3000,18 @@ export interface components {
             subject: string;
         };
         NewLooseEnd: {
+            /**
+             * Format: double
+             * @description V
+             */
+            acrossV?: number | null;
+            bridged?: boolean;
+            /**
+             * Format: double
+             * @description Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was parted, and that it was bridged first. CouldNot is why it was not clamped, of one that was parted by hand.; A
+             */
+            clampA?: number | null;
+            couldNot?: string;
             /** @description tick done, loose end cleared */
             done?: boolean;
             /**
@@ -3101,13 +3113,24 @@ export interface components {
             testerKind?: "" | "contact" | "meter" | "sensor" | "" | "contact" | "meter" | "sensor";
         };
         NewReading: {
+            /**
+             * Format: double
+             * @description V
+             */
+            acrossV?: number | null;
             /** @description for tests answered by one of several patterns */
             answer?: string;
             /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
             box?: string;
+            bridged?: boolean;
             /** @description calibrated to, 2006-01-02 */
             calibrated?: string;
             circuit?: string;
+            /**
+             * Format: double
+             * @description Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was parted, and that it was bridged first. CouldNot is why it was not clamped, of one that was parted by hand.; A
+             */
+            clampA?: number | null;
             couldNot?: string;
             instrument?: string;
             /**
@@ -3714,6 +3737,8 @@ export interface components {
         };
         /** @description Conductor is one that is parted for a test, and is connected again before anything that rests on it is energised. */
         PartedConductor: {
+            /** @description its current is clamped before it is parted */
+            clamped: boolean;
             /** @description as [rulebook.Parting] has it */
             id: string;
             name: string;
@@ -4131,6 +4156,11 @@ export interface components {
         };
         /** @description Record is something that happened. Which fields are used depends on Kind; the others stay empty. */
         Record: {
+            /**
+             * Format: double
+             * @description V
+             */
+            acrossV?: number | null;
             /** @description for tests answered by one of several patterns */
             answer?: string;
             /** @description Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it. */
@@ -4146,6 +4176,7 @@ export interface components {
             bare?: string[];
             /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
             box?: string;
+            bridged?: boolean;
             /** @description name of the person */
             by: string;
             /** @description calibrated to, 2006-01-02 */
@@ -4153,6 +4184,11 @@ export interface components {
             /** @description when it was said, 2006-01-02T15:04 on the site's clock */
             called?: string;
             circuit: string;
+            /**
+             * Format: double
+             * @description Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was parted, and that it was bridged first. CouldNot is why it was not clamped, of one that was parted by hand.; A
+             */
+            clampA?: number | null;
             /** @description who was confirmed clear, as their device had not reported */
             clear?: components["schemas"]["Cleared"][];
             /**
@@ -5579,6 +5615,8 @@ export interface components {
             /** @description Orderable: it failed live, and the supervisor may order a retest or a search for its fault; Ordered is the order. */
             orderable: boolean;
             ordered: components["schemas"]["Record"] | null;
+            /** @description conductors of earth, bonding or neutral that it parts now, by name: their current is clamped first */
+            parting: string[];
             /** @description one of which is answered; empty for a figure, or yes or no */
             patterns: string[];
             /** @description the points at which it is read, with what was read there; empty where it has none of its own */

@@ -246,3 +246,14 @@ test('an outlier is explained by the qualified', async () => {
   press('Save the reason');
   await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'remark', subject: 'r9', note: 'bonded to the boiler pipes' }));
 });
+
+test('what the test disconnects is clamped first; what is typed goes out with the reading', async () => {
+  const sent = serve({ '/api/company': company });
+  show(<Entry job={view()} row={testRow({ parting: ['Main earthing conductor'] })} onRecorded={() => {}} />);
+  expect(screen.getByText(/Main earthing conductor/)).toBeTruthy();
+  fireEvent.change(screen.getByLabelText('Current in it before, A'), { target: { value: '3.2' } });
+  fireEvent.change(screen.getByLabelText('Across the break, V'), { target: { value: '0,4' } });
+  fireEvent.click(screen.getByLabelText(/It was bridged first/));
+  press('7', 'Record, next test');
+  await waitFor(() => expect(sent[0]?.body).toMatchObject({ value: 7, clampA: 3.2, acrossV: 0.4, bridged: true }));
+});

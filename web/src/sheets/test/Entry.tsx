@@ -8,6 +8,7 @@ import { useRecord } from '../../api/records';
 import { parseFigure } from '../../parts/figure';
 import { Caution, P, Quiet, Wrong } from '../../parts/layout';
 import { Again, PointChoice } from './Again';
+import { Clamp, useClamp } from './Clamp';
 import { Pad, Pair } from './keys';
 
 const Box = styled('section')({ border: '1px solid var(--ink)', padding: 12, background: 'var(--sheet)' });
@@ -61,6 +62,7 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
   // Once one point is named, all are read: the next that was not is at hand.
   const [box, setBox] = useState(() => (partlyRead(row) && row.points.find((p) => !p.reading)?.id) || '');
   const [reason, setReason] = useState('');
+  const clamp = useClamp();
   const [testV, setTestV] = useState(() => row.testV[0] ?? 0);
   const known = company?.instruments.map((i) => ({ name: `${i.name} ${i.serial}`.trim(), calibrated: i.calibrated })) ?? [];
   const chosen = known.find((i) => i.name === instrument);
@@ -73,11 +75,17 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
         subject: row.id,
         circuit: row.circuit,
         unit: row.unit,
+        ...(row.parting.length > 0 && clamp.read),
         ...(row.points.length > 0 && { box: replaces ? (row.reading?.box ?? '') : box }),
         ...(row.reading && replaces ? { supersedes: row.reading.id, note: reason } : { place }),
         ...r,
       },
-      { onSuccess: onRecorded },
+      {
+        onSuccess: () => {
+          clamp.clear();
+          onRecorded();
+        },
+      },
     );
   const withTool = { instrument, calibrated: chosen?.calibrated ?? '', tempC: row.asksTemp ? (degrees ?? null) : null, testV };
   const recordValue = () => value !== null && value !== undefined && send({ value, ...withTool });
@@ -95,6 +103,7 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
       <Caution>{row.caution}</Caution>
       {row.closed && !keeps && <Wrong>{row.closed}</Wrong>}
       {record.error && <Wrong>{record.error.message}</Wrong>}
+      {row.parting.length > 0 && <Clamp names={row.parting} typed={clamp} />}
       {row.points.length > 0 && !replaces && <PointChoice points={row.points} value={box} onChange={setBox} />}
       {row.reading && !row.reading.couldNot && (
         <Again

@@ -7,15 +7,16 @@ import { RetestOrder } from './RetestOrder';
 test('what is parted is connected again by whoever may, one after the other, and noted by hand', async () => {
   const sent = serve({});
   const conductors = [
-    { id: 'earth', name: 'Main earthing conductor', parted: record({ id: 'l1', kind: 'loose-end' }) },
-    { id: 'surge', name: 'Surge devices', parted: record({ id: 'l2', kind: 'loose-end' }) },
-    { id: 'bond:gas', name: 'Bonding of gas', parted: null },
+    { id: 'earth', name: 'Main earthing conductor', clamped: true, parted: record({ id: 'l1', kind: 'loose-end' }) },
+    { id: 'surge', name: 'Surge devices', clamped: false, parted: record({ id: 'l2', kind: 'loose-end' }) },
+    { id: 'bond:gas', name: 'Bonding of gas', clamped: true, parted: null },
   ];
   show(<Parted job={view({ tests: { ...view().view.tests, conductors } })} />);
   fireEvent.change(screen.getByLabelText('Disconnected by hand'), { target: { value: 'bond:gas' } });
   expect(screen.queryByRole('option', { name: 'Surge devices' })).toBeNull();
+  fireEvent.change(screen.getByLabelText('Current in it before, A'), { target: { value: '0,04' } });
   fireEvent.click(screen.getByRole('button', { name: 'Write it down' }));
-  await waitFor(() => expect(sent[0]?.body).toMatchObject({ kind: 'loose-end', parted: 'bond:gas' }));
+  await waitFor(() => expect(sent[0]?.body).toMatchObject({ kind: 'loose-end', parted: 'bond:gas', clampA: 0.04, acrossV: null }));
   fireEvent.click(screen.getByRole('button', { name: /All 2 are reconnected/ }));
   await waitFor(() => expect(sent.slice(1).map((s) => (s.body as { subject: string }).subject)).toEqual(['l1', 'l2']));
 });

@@ -1,4 +1,4 @@
-import { Button } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
@@ -6,12 +6,16 @@ import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 import { moment, say } from '../../words/words';
+import { Clamp, useClamp } from './Clamp';
 
 /** What is parted for a test, until somebody who may has connected it again: it holds whatever rests on it. */
 export function Parted({ job }: { job: Of<'JobView'> }) {
   const record = useRecord(job.id);
   const [picked, setPicked] = useState('');
+  const [notClamped, setNotClamped] = useState('');
+  const clamp = useClamp();
   const { conductors } = job.view.tests;
+  const taken = conductors.find((c) => c.id === picked);
   const parted = conductors.filter((c) => c.parted);
   const qualified = job.view.holds.includes('release');
   const notes = job.view.may.includes('loose-end');
@@ -33,6 +37,9 @@ export function Parted({ job }: { job: Of<'JobView'> }) {
             {c.parted && (
               <Quiet>
                 · {c.parted.by}, {moment(c.parted.at)}
+                {c.parted.clampA != null && <> · {say('{{a}} A clamped before', { a: c.parted.clampA })}</>}
+                {c.parted.bridged && <> · {say('bridged first')}</>}
+                {c.parted.couldNot && <> · {say('not clamped: {{why}}', { why: c.parted.couldNot })}</>}
               </Quiet>
             )}
           </Grow>
@@ -63,9 +70,31 @@ export function Parted({ job }: { job: Of<'JobView'> }) {
               help={say('noted before it is taken off its terminal')}
             />
           </Grow>
+          {taken?.clamped && (
+            <Grow from={280}>
+              <Clamp names={[taken.name]} typed={clamp} />
+              <TextField
+                label={say('Or why it was not clamped')}
+                value={notClamped}
+                onChange={(e) => setNotClamped(e.target.value)}
+                slotProps={{ htmlInput: { name: 'notClamped' } }}
+              />
+            </Grow>
+          )}
           <Button
             disabled={!picked || record.isPending}
-            onClick={() => record.mutate({ kind: 'loose-end', parted: picked }, { onSuccess: () => setPicked('') })}
+            onClick={() =>
+              record.mutate(
+                { kind: 'loose-end', parted: picked, ...(taken?.clamped && { ...clamp.read, couldNot: notClamped }) },
+                {
+                  onSuccess: () => {
+                    setPicked('');
+                    setNotClamped('');
+                    clamp.clear();
+                  },
+                },
+              )
+            }
           >
             {say('Write it down')}
           </Button>
