@@ -356,7 +356,7 @@ func TestDamageAtTheOperatorsEquipmentIsReported(t *testing.T) {
 			}
 		}
 	}
-	for _, fact := range []string{"lid cracked through", "class C1", "1 photos are kept", "cut-out"} {
+	for _, fact := range []string{"lid cracked through", "class C1", "photos that go with it: 1", "cut-out"} {
 		assert.Contains(t, said, fact)
 	}
 	assert.NotContains(t, said, "Telephone", "a danger waits for no telephone number")

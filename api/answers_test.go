@@ -52,6 +52,7 @@ func TestAWriteIsAnsweredWithWhatDiffers(t *testing.T) {
 
 	was := rowOf(t, v, "", "continuity-earth")
 	reading := reads("", "continuity-earth", "Ω", 0.03)
+	reading["clampA"], reading["acrossV"] = 0.02, 0.3
 	a := jana.do("POST", "/api/jobs/"+v.Id+"/records", reading, "Job-Tag", v.Tag)
 	require.Equal(t, 200, a.status, a.text)
 	var change api.JobChange

@@ -1207,6 +1207,9 @@ type SurveyTerms struct {
 	Switching  []string        `json:"switching"`
 }
 
+// SuspectedNeutral Suspect is a neutral or combined conductor that may be open.
+type SuspectedNeutral = proving.Suspect
+
 // SwitchingCards Cards are the orders in which the devices of a house are opened and closed.
 type SwitchingCards = proving.Cards
 

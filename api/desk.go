@@ -84,7 +84,11 @@ func (c *courier) round(ctx context.Context) (worked bool, err error) {
 				day = f.Value
 			}
 		}
-		body, err := json.Marshal(map[string]any{"id": d.ID, "kind": d.Kind, "facts": facts, "number": number, "day": day,
+		photos, err := c.store.PhotosFor(ctx, d)
+		if err != nil {
+			return true, err
+		}
+		body, err := json.Marshal(map[string]any{"photos": photos, "id": d.ID, "kind": d.Kind, "facts": facts, "number": number, "day": day,
 			"note": d.Letter.Note})
 		if err != nil {
 			return true, err

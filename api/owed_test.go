@@ -186,12 +186,12 @@ func TestLegsApartCloseEveryLiveTest(t *testing.T) {
 		case r.ID == "volts-ll" || r.ID == "volts-an" || r.ID == "volts-bn":
 			assert.Empty(t, r.Closed, "%s is how the cause is found", r.ID)
 		default:
-			assert.Contains(t, r.Closed, "find the cause", "%s %s", r.Circuit, r.ID)
+			assert.Contains(t, r.Closed, "open the main disconnect now", "%s %s", r.Circuit, r.ID)
 			closed++
 		}
 	}
 	assert.Greater(t, closed, 5)
-	c.held(id, put{"kind": "reading", "subject": "functional", "circuit": "c1", "passed": true}, 409, "find the cause")
+	c.held(id, put{"kind": "reading", "subject": "functional", "circuit": "c1", "passed": true}, 409, "An open neutral is suspected")
 }
 
 // A string heeds its tests and says nothing of itself that is not so.

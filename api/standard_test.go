@@ -482,7 +482,7 @@ func TestAnElectrodeIsReadAgainstTheDeviceThatOpens(t *testing.T) {
 		want working.Verdict
 	}{{3000, working.Fail}, {1667, working.Fail}, {1600, working.Caution}, {120, working.Pass}} {
 		r := map[string]any{"kind": "reading", "subject": "electrode", "unit": "Ω", "value": x.ohm, "instrument": "Tarn E1",
-			"calibrated": "2030-01-01"}
+			"calibrated": "2030-01-01", "clampA": 0.02, "acrossV": 0.3}
 		if last != "" {
 			r["supersedes"], r["note"] = last, "another rod driven"
 		}

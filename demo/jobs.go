@@ -116,7 +116,7 @@ func (b *builder) signed() error {
 		},
 		func() error { return b.permit(id, "jana", 20, 12, install.ForTest) },
 		func() error {
-			return b.read(id, "jana", 20, 12.1, true, map[string]float64{"pfc": 1.1, "zs": 0.31, "rcd-x1": 27})
+			return b.read(id, "jana", 20, 12.1, true, map[string]float64{"voltage": 233, "voltage-ne": 0.4, "rdc-6": 710, "pfc": 1.1, "zs": 0.31, "rcd-x1": 27})
 		},
 		func() error { return b.permit(id, "jana", 20, 13, install.IntoUse) },
 		func() error { return b.tick(id, "jana", 19, 10, install.Handover) },

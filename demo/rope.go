@@ -143,7 +143,7 @@ var (
 		"c6/insulation-ln": 810, "c6/insulation-le": 770, "c6/insulation-ne": 795,
 		"c7/insulation-ln": 590, "c7/insulation-le": 560, "c7/insulation-ne": 575,
 	}
-	ropeLive = map[string]float64{"pfc": 1.08,
+	ropeLive = map[string]float64{"voltage": 236, "voltage-ne": 0.3, "rdc-6": 640, "pfc": 1.08,
 		"c1/zs": 0.44, "c1/rcd-x1": 24,
 		"c2/zs": 0.47, "c2/rcd-x1": 26,
 		"c3/zs": 0.35, "c3/rcd-x1": 22,

@@ -78,4 +78,5 @@ func readyForTheCut(job *install.Job) {
 }
 
 // sailReadings are the figures that were read, by test.
-var sailReadings = map[string]float64{"torque": 274, "volts-ll": 241, "volts-an": 120.4, "volts-bn": 120.6, "ng-volts": 0.8}
+var sailReadings = map[string]float64{"torque": 274, "volts-ll": 241, "volts-an": 120.4, "volts-bn": 120.6, "load-an": 119.8, "load-bn": 121, "ng-volts": 0.8,
+	"ground-continuity": 0.06}

@@ -188,7 +188,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Choose(`[name="instrument"]`, instrument)
 	readings := map[string]string{"continuity-earth": "0.03", "continuity-bond": "0.05", "r1r2": "0.14",
 		"insulation-ln": "480", "insulation-le": "455", "insulation-ne": "470",
-		"ze": "0.24", "pfc": "1.2", "zs": "9.9", "rcd-x1": "24"}
+		"ze": "0.24", "voltage": "232", "voltage-ne": "0.4", "rdc-6": "600", "pfc": "1.2", "zs": "9.9", "rcd-x1": "24"}
 	p.entries(readings)
 	p.reconnect()
 	p.See("Snag: Cover of the board off until it is tested.")

@@ -166,6 +166,9 @@ func (p *pack) reading(test, circuit string) string {
 	if r.Reading.CouldNot != "" {
 		text = p.words.Say("could not")
 	}
+	if r.Calculated != nil {
+		text = p.words.Say("%s calculated (%s read)", unit.Format(unit.Significant(*r.Calculated, 3)), text)
+	}
 	if r.Verdict == working.Fail {
 		text += p.words.Say(" FAIL")
 	}

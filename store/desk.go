@@ -55,16 +55,21 @@ func (l *Loaded) Letter(kind, note string) (desk.Letter, error) {
 	}
 	p := whole.Practice(&l.Job)
 	report := p.Judge(&l.Job)
-	return desk.Write(k, &l.Job, &report, p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), survey.AtOperator(&l.Job, p.Survey()), note), nil
+	return desk.Write(k, &l.Job, &report, p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), l.seen(), note), nil
+}
+
+// seen is what the operator is told of.
+func (l *Loaded) seen() desk.Seen {
+	return desk.Seen{Damage: survey.AtOperator(&l.Job, whole.Practice(&l.Job).Survey()), Suspect: l.View().Tests.Suspect}
 }
 
 // Letters writes a letter of each kind from the job as it stands.
 func (l *Loaded) Letters() []desk.Letter {
 	p := whole.Practice(&l.Job)
 	report, number := p.Judge(&l.Job), p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial)
-	out := []desk.Letter{}
+	out, seen := []desk.Letter{}, l.seen()
 	for _, k := range desk.Kinds() {
-		out = append(out, desk.Write(k, &l.Job, &report, number, survey.AtOperator(&l.Job, p.Survey()), ""))
+		out = append(out, desk.Write(k, &l.Job, &report, number, seen, ""))
 	}
 	return out
 }

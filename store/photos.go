@@ -60,3 +60,19 @@ func (s Scope) Photo(ctx context.Context, id, hash string) (jpeg []byte, err err
 	}
 	return jpeg, err
 }
+
+// PhotosFor are the pictures that go with a message, by hash; one that is not there any more is left out.
+func (s *Store) PhotosFor(ctx context.Context, d *Due) (map[string][]byte, error) {
+	out := map[string][]byte{}
+	for _, hash := range d.Letter.Photos {
+		jpeg, err := s.For(d.CompanyID).Photo(ctx, d.JobID, hash)
+		if errors.Is(err, ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		out[hash] = jpeg
+	}
+	return out, nil
+}

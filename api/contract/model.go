@@ -73,6 +73,7 @@ var model = map[string]reflect.Type{
 	"IsolatingDevice":   reflect.TypeFor[isolate.Device](),
 	"DeadPlan":          reflect.TypeFor[isolate.Plan](),
 	"PartedConductor":   reflect.TypeFor[proving.Conductor](),
+	"SuspectedNeutral":  reflect.TypeFor[proving.Suspect](),
 	"PartSpot":          reflect.TypeFor[proving.Spot](),
 	"EnergiseWaits":     reflect.TypeFor[proving.Waits](),
 	"EnergisePart":      reflect.TypeFor[proving.Part](),

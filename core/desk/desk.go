@@ -7,8 +7,10 @@ import (
 	"embed"
 	"slices"
 	"strings"
+	"time"
 
 	"arvelt/core/install"
+	"arvelt/core/proving"
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/table"
@@ -81,15 +83,25 @@ type Letter struct {
 	Facts   []Fact   `json:"facts"`
 	Missing []string `json:"missing"`
 	Note    string   `json:"note"`
+	Photos  []string `json:"photos"` // that go with it, by SHA-256
 }
+
+// Seen is what somebody found that the operator is told of.
+type Seen struct {
+	Damage  []survey.Finding // at its equipment, not mended
+	Suspect *proving.Suspect // a reading that says that its neutral may be open; nil for none
+}
+
+// photosMost is how many photos go with a letter, the first of each finding before the second of any.
+const photosMost = 4
 
 // Write writes a letter of a kind from the job in the words of its practice. number is
 // the supply number as the practice reads it.
-// damage are the findings at its equipment that are not mended.
-func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook.Number, damage []survey.Finding, note string) Letter {
+func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook.Number, found Seen, note string) Letter {
 	w := job.Words
 	demand := report.Demand
-	l := Letter{Kind: kind.ID, Title: w.Say(kind.Title), Facts: []Fact{}, Missing: []string{}, Note: note}
+	l := Letter{Kind: kind.ID, Title: w.Say(kind.Title), Facts: []Fact{}, Missing: []string{}, Note: note, Photos: []string{}}
+	damage := found.Damage
 	var id FactID // of the need that is written
 	add := func(name, value, missing string) {
 		f := Fact{ID: id, Name: name, Value: value}
@@ -158,6 +170,10 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 			add("Equipment", strings.Join(items, ", "), w.Say("the operator's equipment (Supply sheet, Supply arrangement)"))
 		case "condition":
 			said := seen(job, damage)
+			if x := found.Suspect; x != nil {
+				said = append(said, w.Say("An open neutral is suspected: %s: %s (read by %s, %s)", x.Title, strings.TrimSuffix(x.Summary, "."), x.By, x.At.Format(time.DateTime)))
+			}
+			l.Photos = photos(damage)
 			add(w.Say("What was seen"), strings.Join(said, "; "),
 				w.Say("what was seen at the intake (condition on the Supply sheet)"))
 		}
@@ -167,7 +183,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 
 // seen is what was seen at the equipment of the operator: its condition as noted, and each finding with its class, by whom, and its photos.
 func seen(job *install.Job, damage []survey.Finding) []string {
-	w, said, photos := job.Words, []string{}, 0
+	w, said := job.Words, []string{}
 	if job.Supply.Condition != "" {
 		said = append(said, job.Supply.Condition)
 	}
@@ -179,12 +195,24 @@ func seen(job *install.Job, damage []survey.Finding) []string {
 	for i := range damage {
 		d := &damage[i]
 		said = append(said, w.Say("%s: %s (class %s, %s, seen by %s)", d.Title, d.Seen, d.Class, d.At, d.By))
-		photos += len(d.Photos)
 	}
-	if photos > 0 {
-		said = append(said, w.Say("%d photos are kept with it", photos))
+	if n := len(photos(damage)); n > 0 {
+		said = append(said, w.Say("photos that go with it: %d", n))
 	}
 	return said
+}
+
+// photos are those that go with a letter about some findings, by hash.
+func photos(damage []survey.Finding) []string {
+	out := []string{}
+	for nth := range photosMost {
+		for i := range damage {
+			if p := damage[i].Photos; nth < len(p) && len(out) < photosMost && !slices.Contains(out, p[nth]) {
+				out = append(out, p[nth])
+			}
+		}
+	}
+	return out
 }
 
 func seal(w *words.Catalogue, e *install.Enclosure) string {

@@ -17,7 +17,7 @@ var good = rulebook.Number{Number: "4544173026556", Verdict: working.Pass}
 func TestALetterIsHeldBackUntilItsFactsAreThere(t *testing.T) {
 	for _, k := range Kinds() {
 		empty := Write(k, &install.Job{}, &rulebook.Report{},
-			rulebook.Number{Verdict: working.Fail, Number: "99", Summary: "a digit is wrong"}, nil, "")
+			rulebook.Number{Verdict: working.Fail, Number: "99", Summary: "a digit is wrong"}, Seen{}, "")
 		require.NotEmpty(t, empty.Missing, k.ID)
 		assert.Contains(t, empty.Missing[0], "a digit is wrong", "a number that fails its check is not sent")
 		for _, f := range empty.Facts {
@@ -37,7 +37,7 @@ func TestALetterSaysWhatTheOperatorAsks(t *testing.T) {
 			SealNo: "77", Condition: "scorched"}, {ID: "b", Name: "Board", From: "h", Owner: install.OwnerCustomer, Condition: "dusty"}}}}
 	report := &rulebook.Report{Demand: rulebook.Demand{BeforeA: 40, AfterA: 72, FuseA: 60},
 		Circuits: []rulebook.CircuitReport{{ID: "c1", Summary: rulebook.Summary{DesignA: 32.04}}}}
-	var seen []survey.Finding
+	var seen Seen
 	said := func(kind string) map[string]string {
 		k, ok := KindOf(kind)
 		require.True(t, ok)
@@ -53,15 +53,15 @@ func TestALetterSaysWhatTheOperatorAsks(t *testing.T) {
 	assert.Equal(t, "40 A before, 72 A after, on a supply of 60 A", apply["Maximum demand"])
 	assert.Equal(t, "Kiln, 32 A", apply["New loads"], "what is computed, and what another circuit feeds only once")
 	k, _ := KindOf("apply-load")
-	assert.Contains(t, Write(k, job, &rulebook.Report{Demand: report.Demand}, good, nil, "").Missing,
+	assert.Contains(t, Write(k, job, &rulebook.Report{Demand: report.Demand}, good, Seen{}, "").Missing,
 		"the new circuits (Circuits sheet)", "a load that is not computed is not sent as 0 A")
 	assert.Equal(t, "60\u00a0A (assumed)", said("isolator")["Main fuse"])
 	damage := said("damage")
 	assert.Equal(t, "Head (seal 77)", damage["Equipment"])
 	assert.Equal(t, "Head: scorched", damage["What was seen"], "the customer's own board is not the operator's")
-	seen = []survey.Finding{{Title: "Damage", Seen: "lid cracked", Class: "C1", At: "2026-06-01", By: "Remy", Where: "cut-out", Photos: []string{"a", "b"}}}
+	seen.Damage = []survey.Finding{{Title: "Damage", Seen: "lid cracked", Class: "C1", At: "2026-06-01", By: "Remy", Where: "cut-out", Photos: []string{"a", "b"}}}
 	damage = said("damage")
 	assert.Equal(t, "Head (seal 77), cut-out", damage["Equipment"])
-	assert.Contains(t, damage["What was seen"], "Damage: lid cracked (class C1, 2026-06-01, seen by Remy); 2 photos are kept with it")
+	assert.Contains(t, damage["What was seen"], "Damage: lid cracked (class C1, 2026-06-01, seen by Remy); photos that go with it: 2")
 	assert.Equal(t, "2026-06-10", said("fuse-removal")["Wanted day"])
 }

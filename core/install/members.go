@@ -82,6 +82,7 @@ type (
 		TestV      float64  `json:"testV"`
 		Supersedes string   `json:"supersedes"`
 		Note       string   `json:"note"`
+		NoTrip     bool     `json:"noTrip"`
 		ClampA     *float64 `json:"clampA"` // of a reading that parts a conductor
 		AcrossV    *float64 `json:"acrossV"`
 		Bridged    bool     `json:"bridged"`

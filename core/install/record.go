@@ -126,6 +126,7 @@ type Record struct {
 	Instrument string   `json:"instrument" chars:"400"`
 	Calibrated string   `json:"calibrated" shape:"date"` // calibrated to, 2006-01-02
 	TempC      *float64 `json:"tempC" range:"-20..60" unit:"°C"`
+	NoTrip     bool     `json:"noTrip,omitempty" seal:"omitempty"`        // a loop read with a test that does not trip the residual-current device
 	TestV      float64  `json:"testV,omitempty" range:"0..5000" unit:"V"` // voltage that it was read at, V; 0 where there is no choice
 
 	// Energise: what the person has seen, each one of the asks.

@@ -143,11 +143,19 @@ func allowOrder(job *install.Job, who install.Person, r install.Record, tests []
 		case row.Reading == nil || row.Reading.ID != r.Subject:
 		case row.Orderable:
 			return nil
+		case row.Live && row.Verdict == working.Fail && suspects(tests, &row):
+			return &NotYetError{w.Say("%s: report it to the network operator first, and record who took it.", row.Title)}
 		case row.Live && row.Verdict == working.Fail:
 			return &NotYetError{w.Say("%s failed: find the cause and put it right dead, before it is energised again.", row.Title)}
 		}
 	}
 	return &NotYetError{w.Say("The reading that this is about is not there any more, or did not fail live: look at the newest.")}
+}
+
+// suspects reports whether the reading of a row says that the neutral may be open.
+func suspects(tests []rulebook.Test, row *Row) bool {
+	i := slices.IndexFunc(tests, func(t rulebook.Test) bool { return t.ID == row.ID && t.Circuit == row.Circuit })
+	return i >= 0 && tests[i].Suspects != nil && tests[i].Suspects(*row.Reading)
 }
 
 // supersedes refuses a record that takes the place of one that is not there any more, or
@@ -199,6 +207,8 @@ func allowReading(job *install.Job, who install.Person, r install.Record, tests 
 	case r.TestV != 0 && !slices.Contains(row.TestV, r.TestV):
 		return install.Errors{{Field: "reading.testV", Value: fmt.Sprint(r.TestV),
 			Accept: w.Say("a test voltage of this test, one of %v V", row.TestV)}}
+	case r.NoTrip && !row.AsksNoTrip:
+		return install.Errors{{Field: "reading.noTrip", Value: "true", Accept: w.Say("nothing: this test is not read through a residual-current device")}}
 	case r.Supersedes != "" && strings.TrimSpace(r.Note) == "":
 		return install.Errors{{Field: "reading.note", Value: r.Note,
 			Accept: w.Say("why the reading takes the place of the one before: misread, or what was put right")}}

@@ -60,28 +60,30 @@ func mayNot(w *words.Catalogue, who install.Person, kind install.RecordKind) err
 
 // Row is one line of the test sheet.
 type Row struct {
-	ID       string           `json:"id"`
-	Circuit  string           `json:"circuit"`
-	Title    string           `json:"title"`
-	Live     bool             `json:"live"`
-	YesNo    bool             `json:"yesNo"`
-	Patterns []string         `json:"patterns"` // one of which is answered; empty for a figure, or yes or no
-	Unit     string           `json:"unit"`
-	Where    string           `json:"where"`
-	Caution  string           `json:"caution"`
-	Verdict  working.Verdict  `json:"verdict"`
-	Summary  string           `json:"summary"`
-	AsksTemp bool             `json:"asksTemp"`
-	Expected *float64         `json:"expected"` // only beside a reading
-	TestV    []float64        `json:"testV"`    // the test voltages it may be read at, V; empty where there is no choice
-	Reading  *install.Record  `json:"reading"`  // the worst of those that count
-	Points   []PointRead      `json:"points"`   // the points at which it is read, with what was read there; empty where it has none of its own
-	Beside   []install.Record `json:"beside"`   // the others that count: at other points, newest first
-	Earlier  []install.Record `json:"earlier"`  // corrected, or older than the work; newest first
-	Closed   string           `json:"closed"`   // why it cannot be recorded now
-	Parting  []string         `json:"parting"`  // conductors of earth, bonding or neutral that it parts now, by name: their current is clamped first
-	Explain  bool             `json:"explain"`  // the reading waits for the reason why it is what it is
-	Answered bool             `json:"answered"` // it fails, and a finding of the report is about it
+	ID         string           `json:"id"`
+	Circuit    string           `json:"circuit"`
+	Title      string           `json:"title"`
+	Live       bool             `json:"live"`
+	YesNo      bool             `json:"yesNo"`
+	Patterns   []string         `json:"patterns"` // one of which is answered; empty for a figure, or yes or no
+	Unit       string           `json:"unit"`
+	Where      string           `json:"where"`
+	Caution    string           `json:"caution"`
+	Verdict    working.Verdict  `json:"verdict"`
+	Summary    string           `json:"summary"`
+	AsksTemp   bool             `json:"asksTemp"`
+	AsksNoTrip bool             `json:"asksNoTrip"` // whether it was read with a test that does not trip
+	Calculated *float64         `json:"calculated"` // the figure that is judged in the place of the reading
+	Expected   *float64         `json:"expected"`   // only beside a reading
+	TestV      []float64        `json:"testV"`      // the test voltages it may be read at, V; empty where there is no choice
+	Reading    *install.Record  `json:"reading"`    // the worst of those that count
+	Points     []PointRead      `json:"points"`     // the points at which it is read, with what was read there; empty where it has none of its own
+	Beside     []install.Record `json:"beside"`     // the others that count: at other points, newest first
+	Earlier    []install.Record `json:"earlier"`    // corrected, or older than the work; newest first
+	Closed     string           `json:"closed"`     // why it cannot be recorded now
+	Parting    []string         `json:"parting"`    // conductors of earth, bonding or neutral that it parts now, by name: their current is clamped first
+	Explain    bool             `json:"explain"`    // the reading waits for the reason why it is what it is
+	Answered   bool             `json:"answered"`   // it fails, and a finding of the report is about it
 
 	// Orderable: it failed live, and the supervisor may order a retest or a search for its fault; Ordered is the order.
 	Orderable bool            `json:"orderable"`
@@ -149,11 +151,24 @@ type Sheet struct {
 	Cards      Cards            `json:"cards"`
 	Boards     []BoardLive      `json:"boards"`
 	Conductors []Conductor      `json:"conductors"` // that may be parted for a test, with those that are
-	NotOn      []string         `json:"-"`          // what the job makes, alters or opened that is not in service, by name
-	Verdict    working.Verdict  `json:"verdict"`
+	// Suspect is the reading that says that the neutral or combined conductor of the supply may be open; nil while none does.
+	Suspect *Suspect        `json:"suspect"`
+	NotOn   []string        `json:"-"` // what the job makes, alters or opened that is not in service, by name
+	Verdict working.Verdict `json:"verdict"`
 
 	locked []string // devices that a lock keeps open, whosever
 	live   *Live
+}
+
+// Suspect is a neutral or combined conductor that may be open.
+type Suspect struct {
+	Title    string    `json:"title"` // of the test
+	Summary  string    `json:"summary"`
+	By       string    `json:"by"`
+	At       time.Time `json:"at"`
+	Reported bool      `json:"reported"` // to the network operator, since
+
+	test *rulebook.Test
 }
 
 // Waits are what the part that is closed first waits for to be energised for a test, none of a job without a board.
@@ -244,6 +259,12 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 		}
 		if row.Live && row.Verdict == working.Fail && row.Reading != nil && !row.Answered {
 			row.Ordered, row.Orderable = orderOf(job, row.Reading), !tests[i].Stops
+			if suspects := tests[i].Suspects; suspects != nil && suspects(*row.Reading) {
+				row.Orderable = reportedSince(job, row.Reading)
+				if s.Suspect == nil && row.Ordered == nil && !reworked(facts, &row) {
+					s.Suspect = &Suspect{row.Title, row.Summary, row.Reading.By, row.Reading.At, row.Orderable, &tests[i]}
+				}
+			}
 		}
 		s.Rows = append(s.Rows, row)
 	}
@@ -258,6 +279,10 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 		switch {
 		case t.Missing != "":
 			row.Closed = t.Missing
+		case s.Suspect != nil && len(row.Parting) > 0:
+			row.Closed = w.Say("An open neutral is suspected (%s): nothing of earth, bonding or neutral is disconnected.", s.Suspect.Title)
+		case s.Suspect != nil && t.Live && (!t.Stops || t.Loaded):
+			row.Closed = w.Say("An open neutral is suspected (%s): open the main switch now. Nothing else is tested live.", s.Suspect.Title)
 		case firstMissing(t, read) != "":
 			row.Closed = w.Say("First the test that it comes after.")
 		case t.Origin && energised:
@@ -323,8 +348,9 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 	w := job.Words
 	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo,
 		Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, AsksTemp: t.AsksTemp,
-		TestV:   append([]float64{}, t.TestV...),
-		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}, Points: []PointRead{}, Parting: []string{}}
+		AsksNoTrip: t.Calculated != nil,
+		TestV:      append([]float64{}, t.TestV...),
+		Verdict:    working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}, Points: []PointRead{}, Parting: []string{}}
 	for _, p := range t.Points {
 		row.Points = append(row.Points, PointRead{ID: p.ID, Name: p.Name, Verdict: working.Unknown})
 	}
@@ -370,6 +396,11 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 		return row
 	}
 	row.Reading, row.Expected = worst, t.Expected
+	if t.Calculated != nil {
+		if v, ok := t.Calculated(*worst); ok {
+			row.Calculated = &v
+		}
+	}
 	if at := row.At(); at != "" {
 		row.Summary = w.Say("The worst is at %s. %s", at, row.Summary)
 	}
@@ -433,10 +464,17 @@ func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.
 			}
 		}
 	}
-	if on != nil && on.Use != install.IntoUse && t.SinceOn && !r.Moment().After(on.Moment()) {
+	if on != nil && on.Use != install.IntoUse && t.SinceOn && !r.Moment().After(on.Moment()) && (on.Use != install.RestoreUse || openedSince(job, r, on)) {
 		return w.Say("Read before the supply was last put on: do it again.")
 	}
 	return ""
+}
+
+// openedSince reports whether something was opened between a reading and a permission: what is restored while it is on was on all along.
+func openedSince(job *install.Job, r, on *install.Record) bool {
+	return slices.ContainsFunc(job.Records, func(o install.Record) bool {
+		return o.Kind == install.Isolation && o.Moment().After(r.Moment()) && on.Moment().After(o.Moment())
+	})
 }
 
 // newestOf is the newest reading of a test, of the circuit or of the installation.

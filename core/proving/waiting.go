@@ -66,6 +66,11 @@ func (x *waiting) all() []Waits {
 		}
 		x.backfed()
 	}
+	// What stands is opened by whoever reads the alarm; until then the other readings at the same place tell it from a wrong one.
+	if on := s.Suspect; on != nil && !x.stands && x.about(on.test) {
+		x.add(working.TestSheet, "", w.Say("%s: an open neutral is suspected. It stays off until what is loose is put right dead, or the network operator was "+
+			"told and the supervisor orders the retest in writing.", on.Title))
+	}
 	x.locks()
 	for _, l := range LooseEnds(x.job) {
 		switch {
@@ -224,10 +229,11 @@ func (x *waiting) failedLive() {
 	w := x.job.Words
 	for i := range x.s.Rows {
 		r, t := &x.s.Rows[i], &x.tests[i]
-		if !r.Live || r.Verdict != working.Fail || r.Answered || r.Reading == nil || !x.about(t) || x.reworked(r) {
+		if !r.Live || r.Verdict != working.Fail || r.Answered || r.Reading == nil || !x.about(t) || reworked(x.facts, r) {
 			continue
 		}
 		switch {
+		case suspects(x.tests, r): // said above, until the retest is ordered
 		case t.Stops:
 			x.add(working.TestSheet, r.Circuit, w.Say("%s failed: find the cause and put it right dead, before it is energised again.", r.Title))
 		case r.Ordered == nil:
@@ -237,8 +243,13 @@ func (x *waiting) failedLive() {
 	}
 }
 
-func (x *waiting) reworked(r *Row) bool {
-	return slices.ContainsFunc(x.facts.Worked[r.Circuit], func(m install.Moment) bool { return m.After(r.Reading.Moment()) })
+// reportedSince reports whether the network operator was told of something since a reading.
+func reportedSince(job *install.Job, r *install.Record) bool {
+	return slices.ContainsFunc(job.Current(install.Operator), func(o install.Record) bool { return o.Path == "reported" && o.Moment().After(r.Moment()) })
+}
+
+func reworked(facts *Facts, r *Row) bool {
+	return slices.ContainsFunc(facts.Worked[r.Circuit], func(m install.Moment) bool { return m.After(r.Reading.Moment()) })
 }
 
 // orderOf is the supervisor's newest order after a reading that failed, nil for none.

@@ -1,6 +1,10 @@
 package rulebook
 
-import "arvelt/core/install"
+import (
+	"math"
+
+	"arvelt/core/install"
+)
 
 // Readings holds the readings of a job by what they are of, so that a sheet of many
 // tests looks through the records once.
@@ -33,10 +37,19 @@ func (x Readings) Newest(test, circuit string) *install.Record {
 // Highest is the highest figure of a test that nothing corrects, and whether there is
 // one.
 func (x Readings) Highest(test, circuit string) (v float64, ok bool) {
+	return x.most(test, circuit, func(a, b float64) bool { return a > b })
+}
+
+// Lowest is the lowest figure.
+func (x Readings) Lowest(test, circuit string) (v float64, ok bool) {
+	return x.most(test, circuit, func(a, b float64) bool { return a < b })
+}
+
+func (x Readings) most(test, circuit string, more func(a, b float64) bool) (v float64, ok bool) {
 	all := x[ReadingOf{test, circuit}]
 	corrected := Corrected(all)
 	for _, r := range all {
-		if !corrected[r.ID] && r.Value != nil && (!ok || *r.Value > v) {
+		if !corrected[r.ID] && r.Value != nil && (!ok || more(*r.Value, v)) {
 			v, ok = *r.Value, true
 		}
 	}
@@ -52,4 +65,16 @@ func Corrected(all []*install.Record) map[string]bool {
 		}
 	}
 	return out
+}
+
+// Unexpected is the share, and UnexpectedOhm the least difference in ohms, beyond which a low-resistance reading is not what the model expects:
+// the scatter of instruments and of route lengths lies well within.
+const (
+	Unexpected    = 0.3
+	UnexpectedOhm = 0.05
+)
+
+// Differs reports whether a low resistance is not what the model expects, Ω.
+func Differs(got, expected float64) bool {
+	return math.Abs(got-expected) > math.Max(UnexpectedOhm, Unexpected*expected)
 }

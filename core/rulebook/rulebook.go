@@ -46,6 +46,12 @@ type Test struct {
 	// Stops: while the newest reading fails, nothing else is tested live. SinceOn: it
 	// counts only since the supply was last put on.
 	Stops, SinceOn bool
+	// Loaded: something is switched on for it, which an open neutral would not bear.
+	Loaded bool
+	// Suspects reports whether a reading that fails says that the neutral or combined conductor of the supply may be open; nil where none does.
+	Suspects func(install.Record) bool
+	// Calculated is the figure that takes the place of a reading, and whether one does; nil where none may.
+	Calculated func(install.Record) (float64, bool)
 	// Parting says which conductors a reading parts until somebody connects them again: each is noted as a loose end with it; nil for none.
 	Parting func(*install.Record) []Parting
 	// OfSource: it is of a source of the customer's own, and holds nothing else.

@@ -172,7 +172,7 @@ func TestCoversThatWereOffAreBackBeforeService(t *testing.T) {
 	s.refused(r, "a place of what this makes live")
 	r.Bare = []string{"board:"}
 	s.must(r)
-	for id, v := range map[string]float64{"pfc": 1.1, "zs": 0.34, "rcd-x1": 24} {
+	for id, v := range map[string]float64{"voltage": 231, "voltage-ne": 0.4, "pfc": 1.1, "zs": 0.34, "rcd-x1": 24, "rdc-6": 800} {
 		s.must(reading(id, v))
 	}
 	for _, id := range []string{"polarity-live", "rcd-button", "functional", "ev-functional", "ev-pen"} {

@@ -227,7 +227,7 @@ func TestIntoServiceAfterItsLiveTests(t *testing.T) {
 	s.refused(serve(), "label the circuit")
 	s.worked("c1-label")
 	s.refused(serve(), "Live tests come before service")
-	for id, v := range map[string]float64{"pfc": 1.1, "zs": 9, "rcd-x1": 24} {
+	for id, v := range map[string]float64{"voltage": 231, "voltage-ne": 0.4, "pfc": 1.1, "zs": 9, "rcd-x1": 24, "rdc-6": 800} {
 		s.must(reading(id, v))
 	}
 	for _, id := range []string{"polarity-live", "rcd-button", "functional", "ev-functional", "ev-pen"} {
@@ -252,7 +252,7 @@ func TestIntoServiceAfterItsLiveTests(t *testing.T) {
 	again := reading("zs", 0.34)
 	again.Supersedes, again.Note = zs, "leads nulled"
 	s.must(again)
-	for id, v := range map[string]float64{"pfc": 1.1, "rcd-x1": 24} {
+	for id, v := range map[string]float64{"voltage": 231, "voltage-ne": 0.4, "pfc": 1.1, "rcd-x1": 24, "rdc-6": 800} {
 		s.must(reading(id, v))
 	}
 	for _, id := range []string{"polarity-live", "rcd-button", "functional", "ev-functional", "ev-pen"} {

@@ -139,7 +139,7 @@ func clamped(r install.Record) install.Record {
 
 func reading(id string, v float64) install.Record {
 	circuit := "c1"
-	if strings.HasPrefix(id, "continuity") || id == "ze" || id == "pfc" {
+	if strings.HasPrefix(id, "continuity") || id == "ze" || id == "pfc" || strings.HasPrefix(id, "voltage") {
 		circuit = ""
 	}
 	return clamped(install.Record{Kind: install.Reading, Subject: id, Circuit: circuit, Value: &v, Instrument: "MFT-4", Calibrated: "2027-01-01"})
@@ -192,7 +192,7 @@ func ready(s *site) {
 func finish(s *site) {
 	ready(s)
 	s.must(energise())
-	for id, v := range map[string]float64{"pfc": 1.1, "zs": 0.34, "rcd-x1": 24} {
+	for id, v := range map[string]float64{"voltage": 231, "voltage-ne": 0.4, "pfc": 1.1, "zs": 0.34, "rcd-x1": 24, "rdc-6": 800} {
 		s.must(reading(id, v))
 	}
 	for _, id := range []string{"polarity-live", "rcd-button", "functional", "ev-functional", "ev-pen"} {

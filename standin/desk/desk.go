@@ -8,6 +8,7 @@
 package desk
 
 import (
+	"crypto/sha256"
 	"encoding/json"
 	"fmt"
 	"hash/fnv"
@@ -39,6 +40,7 @@ type Request struct {
 	Day    string            `json:"day"`
 	Note   string            `json:"note"`
 	From   string            `json:"from"`
+	Photos map[string][]byte `json:"photos,omitempty"` // JPEG by its SHA-256
 }
 
 // Answer is what the desk says of a request.
@@ -140,11 +142,20 @@ func say(w http.ResponseWriter, status int, v any) {
 	_ = json.NewEncoder(w).Encode(v) // the caller may be gone; there is nobody to tell
 }
 
+// mostBytes is the longest request that the desk takes: a few photos of a phone.
+const mostBytes = 16 << 20
+
 func (d *Desk) take(w http.ResponseWriter, r *http.Request) {
 	var q Request
-	if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, 1<<20)).Decode(&q); err != nil || q.ID == "" || q.Kind == "" {
+	if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, mostBytes)).Decode(&q); err != nil || q.ID == "" || q.Kind == "" {
 		say(w, http.StatusBadRequest, map[string]string{"message": "a request has an id and a kind"})
 		return
+	}
+	for sum, jpeg := range q.Photos {
+		if fmt.Sprintf("%x", sha256.Sum256(jpeg)) != sum {
+			say(w, http.StatusBadRequest, map[string]string{"message": "a photo is not what its sum says"})
+			return
+		}
 	}
 	d.mu.Lock()
 	d.state.Calls[q.ID]++
@@ -189,6 +200,10 @@ func (d *Desk) keep(q Request, mode string) Answer {
 	}
 	a := Answer{ID: q.ID, State: "received", Reference: fmt.Sprintf("SIM-%06d", hash(q.ID)%1000000),
 		Person: clerks[hash(q.ID)%3], Message: "Received.", Simulated: true}
+	if n := len(q.Photos); n > 0 {
+		a.Message = fmt.Sprintf("Received, photos: %d.", n)
+	}
+	q.Photos = nil // it keeps no pictures of customers
 	d.state.Got[q.ID] = kept{Request: q, Answer: a, At: d.Now(), Refuse: mode == Refusing || q.Number == ""}
 	d.write()
 	return a

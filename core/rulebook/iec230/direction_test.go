@@ -145,7 +145,7 @@ func TestAWorseReadingNeverPasses(t *testing.T) {
 		}
 		r := reportOf(j)
 		for _, x := range (Practice{}).Tests(j, &r) {
-			if x.Unit == "" {
+			if x.Unit == "" || x.ID == "voltage" { // its window has two ends
 				continue
 			}
 			failed := false

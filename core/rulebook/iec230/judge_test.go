@@ -1,6 +1,8 @@
 package iec230
 
 import (
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -59,6 +61,14 @@ func TestReadingsAreJudged(t *testing.T) {
 		{"rcd-x1", is(300), working.Pass}, // at the limit
 		{"rcd-x1", is(301), working.Fail},
 		{"rcd-x1", over, working.Fail},
+		{"voltage", is(230), working.Pass},
+		{"voltage", is(216.1), working.Fail}, // under the declared window
+		{"voltage", is(254), working.Fail},
+		{"voltage-ne", is(0.4), working.Pass},
+		{"voltage-ne", is(12), working.Caution},
+		{"voltage-ne", is(51), working.Fail},
+		{"rdc-6", is(10000), working.Pass},
+		{"rdc-6", is(10001), working.Fail},
 		{"ev-functional", install.Record{Passed: &no}, working.Fail},
 	} {
 		x, there := tests[row.test]
@@ -67,6 +77,84 @@ func TestReadingsAreJudged(t *testing.T) {
 		assert.Equal(t, row.want, got, "%s: %s", row.test, says)
 		assert.NotEmpty(t, says)
 	}
+}
+
+// From which readings an open neutral or combined conductor is suspected: far outside the window, or with the neutral away from earth.
+func TestAnOpenNeutralIsSuspected(t *testing.T) {
+	_, tests := testsOf(millHouse())
+	for _, row := range []struct {
+		test string
+		v    float64
+		want bool
+	}{{"voltage", 230, false}, {"voltage", 214, false}, {"voltage", 195, true}, {"voltage", 254, true}, {"voltage", 0, true},
+		{"voltage-ne", 12, false}, {"voltage-ne", 51, true}} {
+		assert.Equal(t, row.want, tests[row.test].Suspects(install.Record{Value: &row.v}), "%s %g", row.test, row.v)
+	}
+}
+
+// A loop read through a residual-current device without tripping it: what was measured of Ze and R1+R2 is judged in its place, as far as the
+// device may have added, and only where both were measured.
+func TestALoopReadWithoutTrippingIsCalculated(t *testing.T) {
+	reads := func(ze, r1r2 float64) []install.Record {
+		return []install.Record{{Kind: install.Reading, ID: "a", Subject: "ze", Value: &ze}, {Kind: install.Reading, ID: "b", Subject: "r1r2", Circuit: "c1", Value: &r1r2}}
+	}
+	_, designed := testsOf(millHouse())
+	r1r2 := *designed["r1r2"].Expected
+	for name, row := range map[string]struct {
+		records []install.Record
+		adds    float64 // to Ze + R1+R2
+		noTrip  bool
+		want    working.Verdict
+		says    string
+	}{
+		"as the parts":                   {reads(0.25, r1r2), 0.01, true, working.Pass, "Calculated: Ze and R1+R2"},
+		"the device added":               {reads(0.25, r1r2), 0.4, true, working.Pass, "Calculated: Ze and R1+R2"},
+		"more than a device adds":        {reads(0.25, r1r2), 0.6, true, working.Caution, "a loose joint or another point"},
+		"by a test that trips":           {reads(0.25, r1r2), 0.4, false, working.Caution, "a loose joint or another point"},
+		"external loop not measured":     {reads(0.25, r1r2)[1:], 0.4, true, working.Caution, "a loose joint or another point"},
+		"continuity not measured":        {reads(0.25, r1r2)[:1], 0.4, true, working.Caution, "a loose joint or another point"},
+		"lower than its parts":           {reads(0.25, r1r2), -0.2, true, working.Caution, "lower than Ze and R1+R2"},
+		"over the limit as it was read":  {reads(0.25, 0.6), 0.4, true, working.Pass, "Calculated: Ze and R1+R2"},
+		"over the limit also calculated": {reads(0.25, 0.9), 0.3, true, working.Fail, "Calculated: Ze and R1+R2"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			j := millHouse()
+			j.Records = row.records
+			_, tests := testsOf(j)
+			v := row.adds
+			for _, r := range reads(0.25, r1r2) {
+				if i := slices.IndexFunc(row.records, func(x install.Record) bool { return x.Subject == r.Subject }); i >= 0 {
+					r = row.records[i]
+				}
+				v += *r.Value
+			}
+			x := tests["zs"]
+			r := install.Record{Value: &v, NoTrip: row.noTrip}
+			got, says := x.Judge(r)
+			assert.Equal(t, row.want, got, says)
+			assert.Contains(t, says, row.says)
+			_, calculated := x.Calculated(r)
+			assert.Equal(t, strings.HasPrefix(row.says, "Calculated"), calculated)
+			assert.False(t, calculated && x.Explain(r), "it explains itself")
+		})
+	}
+}
+
+// Electrodes together are never higher than the lowest of them alone.
+func TestElectrodesTogetherAreLowerThanAlone(t *testing.T) {
+	j := millHouse()
+	j.Supply.Earthing, j.Outdoor.Electrodes.Rods = "TT", []install.PlacedRod{{Place: "quay"}, {Place: "weir"}}
+	quay, weir := 180.0, 95.0
+	j.Records = []install.Record{{Kind: install.Reading, ID: "a", Subject: "electrode-alone", Box: "rod-1", Value: &quay},
+		{Kind: install.Reading, ID: "b", Subject: "electrode-alone", Box: "rod-2", Value: &weir}}
+	_, tests := testsOf(j)
+	require.Len(t, tests["electrode-alone"].Points, 2)
+	together := func(v float64) working.Verdict {
+		got, _ := tests["electrode"].Judge(install.Record{Value: &v})
+		return got
+	}
+	assert.Equal(t, working.Pass, together(70))
+	assert.Equal(t, working.Fail, together(110))
 }
 
 func TestALoopReadByTheOtherSchoolIsCorrectedToItsWorkingTemperature(t *testing.T) {
@@ -112,7 +200,17 @@ func TestTheSequenceFitsTheJob(t *testing.T) {
 		"no electrode":            {func(*install.Job) {}, "electrode", false},
 		"an electrode at the end": {func(j *install.Job) { j.Circuits[0].PEN.Option = "tt_rod" }, "electrode", true},
 		"TT":                      {func(j *install.Job) { j.Supply.Earthing = "TT" }, "electrode", true},
-		"no device to break PEN":  {func(j *install.Job) { j.Circuits[0].PEN.Option = "tt_rod" }, "ev-pen", false},
+		"one electrode":           {func(j *install.Job) { j.Supply.Earthing = "TT" }, "electrode-alone", false},
+		"several electrodes": {func(j *install.Job) {
+			j.Supply.Earthing, j.Outdoor.Electrodes.Rods = "TT", []install.PlacedRod{{Place: "quay"}, {Place: "weir"}}
+		}, "electrode-alone", true},
+		"half, three tests":      {func(j *install.Job) { j.Schools.Set("rcdTests", install.Chose("three_test")) }, "rcd-half", true},
+		"half, one test":         {func(*install.Job) {}, "rcd-half", false},
+		"type B, A2":             {func(j *install.Job) { j.Circuits[0].Protection.RCDType = "B" }, "rcd-dc", false},
+		"type B, A1":             {func(j *install.Job) { j.Circuits[0].Protection.RCDType, j.Edition = "B", "2018+A1:2020" }, "rcd-dc", true},
+		"type A, A1":             {func(j *install.Job) { j.Edition = "2018+A1:2020" }, "rcd-dc", false},
+		"no 6 mA detection":      {func(j *install.Job) { j.Circuits[0].Point.DCDetection = nil }, "rdc-6", false},
+		"no device to break PEN": {func(j *install.Job) { j.Circuits[0].PEN.Option = "tt_rod" }, "ev-pen", false},
 	} {
 		j := millHouse()
 		row.change(j)

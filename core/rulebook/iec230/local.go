@@ -23,6 +23,7 @@ var localRules = func() []install.RuleTerm {
 		"bath-socket": {editionTable.One(func(it *editionRow) bool { return it.Edition == Practice{}.Opening().Edition }).SocketM,
 			editionTable.Source.Ref},
 		"shower-reach":  {bathZones.Fixed("open_shower_reach"), bathZones.Source.Ref},
+		"no-trip-adds":  {0.5, "trade practice"},
 		"leakage-share": {rcdRules.Fixed("standing_leakage_share_max"), "531.3.2"},
 	}
 	out := make([]install.RuleTerm, len(localTable.Text))

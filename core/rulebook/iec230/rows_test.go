@@ -139,6 +139,7 @@ var atStart = map[string][]string{
 
 // readEveryCalculation runs what the bench offers over the whole of its tables.
 func readEveryCalculation() {
+	_, _, _ = RCDLimits("rdc_dd", 1)
 	for _, tables := range nationalTables() {
 		outdoorOf(tables)
 	}

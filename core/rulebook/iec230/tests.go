@@ -40,20 +40,9 @@ func (c *circuit) farthest(stops []rulebook.StopReport) string {
 var TestIDs = []string{
 	"continuity-earth", "continuity-bond", "continuity-cpc", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn",
 	"ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
-	"polarity-supply", "polarity-live", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
+	"electrode-alone",
+	"polarity-supply", "voltage", "voltage-ne", "polarity-live", "pfc", "zs", "rcd-half", "rcd-x1", "rcd-x5", "rcd-dc", "rdc-6", "rcd-button", "functional", "ev-functional", "ev-pen",
 	"spd-light", "changeover", "source-joint", "transfer", "loss-of-mains",
-}
-
-// unexpected is the share, and unexpectedOhm the least difference in ohms,
-// beyond which a low-resistance reading is not what the model expects: the
-// scatter of instruments and of route lengths lies well within.
-const (
-	unexpected    = 0.3
-	unexpectedOhm = 0.05
-)
-
-func differs(got, expected float64) bool {
-	return math.Abs(got-expected) > math.Max(unexpectedOhm, unexpected*expected)
 }
 
 const (
@@ -129,7 +118,7 @@ func (l *testList) supply() {
 		l.origin()
 	}
 	if job.Supply.Earthing == install.TT {
-		l.electrode("electrode", "", "Resistance of the installation's electrode", l.residualMA(newSystem(job), ""))
+		l.electrodes()
 	}
 }
 
@@ -175,6 +164,7 @@ func (l *testList) origin() {
 			Where: "At the incoming terminals of the main switch: line to neutral and line to earth at nominal, neutral to earth " +
 				"near nothing.", Judge: rulebook.YesNo})
 	}
+	l.voltage()
 	pfc := rulebook.Test{ID: "pfc", Title: "Prospective fault current, the highest", Unit: "kA",
 		Where: "At the board, line to neutral and line to earth; write the higher.",
 		Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job, &job.Board) }}
@@ -271,7 +261,7 @@ func (l *testList) dead(c *circuit) {
 	k, sum := c.k, report.Summary
 	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(report.Run), Points: rulebook.PointsOf(k),
 		Judge:   func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) },
-		Explain: func(r install.Record) bool { return sum.R1R2Cold > 0 && differs(*r.Value, sum.R1R2Cold) }}
+		Explain: func(r install.Record) bool { return sum.R1R2Cold > 0 && rulebook.Differs(*r.Value, sum.R1R2Cold) }}
 	if sum.R1R2Cold > 0 {
 		r1r2.Expected = &sum.R1R2Cold
 	}
@@ -334,14 +324,14 @@ func (l *testList) ring(c *circuit) {
 		line, earth = cable.R1*length/1000, cable.R2*length/1000
 	}
 	like := func(v, other float64, name string) (working.Verdict, string) {
-		if math.Abs(v-other) > math.Max(unexpectedOhm, 0.1*other) {
+		if math.Abs(v-other) > math.Max(rulebook.UnexpectedOhm, 0.1*other) {
 			return working.Fail, text(v, " Ω against ", other, " Ω ", name, ": a leg is open, bridged or crossed, or a joint is loose.")
 		}
 		return working.Pass, text("As ", name, ", ", other, " Ω.")
 	}
 	first := func() (float64, bool) { return l.read.Highest("ring-r1", c.k.ID) }
 	end("ring-r1", "Ring, line end to end (r1)", line, func(r install.Record) (working.Verdict, string) {
-		if line > 0 && differs(*r.Value, line) {
+		if line > 0 && rulebook.Differs(*r.Value, line) {
 			return working.Caution, "Not what the model expects: another length, or a cross connection."
 		}
 		return working.Pass, "The line conductor is a ring."
@@ -380,10 +370,16 @@ func (l *testList) live(c *circuit) {
 		AsksTemp: zsReading.In(&c.Job.Schools) == readingCorrected,
 		Where:    "Where the user touches: the metal case where there is one; the highest reading counts.",
 		Possible: func(r install.Record) string { return l.impossible(c, *r.Value) },
-		Explain:  func(r install.Record) bool { return expected > 0 && differs(*r.Value, expected) },
+		Explain: func(r install.Record) bool {
+			_, calculated := l.calculated(c, &r)
+			return !calculated && expected > 0 && rulebook.Differs(*r.Value, expected)
+		},
 		Judge: func(r install.Record) (working.Verdict, string) {
-			return judgeZs(r, l.job, sum, expected, c.separateEarth(), tempC)
+			return l.judgeLoop(c, r, sum, expected, tempC)
 		}}
+	if c.residualMA() > 0 && k.State != install.KeptCircuit {
+		zs.Calculated = func(r install.Record) (float64, bool) { return l.calculated(c, &r) }
+	}
 	if sum.ZsMax > 0 && expected > 0 {
 		zs.Expected = &expected
 	}
@@ -406,71 +402,16 @@ func (l *testList) live(c *circuit) {
 		l.addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator",
 			YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its manufacturer says.",
 			Judge: rulebook.YesNo})
+		if k.Point.DCDetection != nil && *k.Point.DCDetection && k.Protection.RCDType != "B" {
+			l.addLive(rulebook.Test{ID: "rdc-6", Circuit: k.ID, Title: "6 mA direct-current detection, the slower polarity", Unit: "ms",
+				Where: "With an instrument that gives 6 mA of smooth direct current, at the point while it charges, as its manufacturer says.",
+				Judge: judgeTrip("rdc_dd", 1)})
+		}
 		if c.penApplies() && (k.PEN.Option == penMonitor || k.PEN.Option == penTouch) {
 			l.addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true,
 				Where: "As its manufacturer says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
 		}
 	}
-}
-
-// residual adds the tests of a residual-current device: of one that circuits share once,
-// named after the first of them, of the circuit's own with the circuit.
-func (l *testList) residual(c *circuit) {
-	kind, idn, delayed := c.residualDevice()
-	if kind == "" {
-		return
-	}
-	of, circuit, name, where := "", c.k.ID, "Residual-current device",
-		"At the point, loads disconnected; both half-cycles, write the longer time."
-	if g := l.job.GroupOf(c.k); g != nil {
-		if l.timed[g.ID] {
-			return
-		}
-		l.timed[g.ID] = true
-		of, circuit, name, where = ":"+g.ID, "", "Residual-current device "+g.Name,
-			"Once, at a point of one of its circuits, loads of all of them disconnected; both half-cycles, write the longer time."
-	}
-	l.addLive(rulebook.Test{ID: "rcd-x1" + of, Circuit: circuit, Title: name + " at its rating, the slower half-cycle",
-		Unit: "ms", Where: where, Judge: judgeRCD(1, delayed)})
-	if fiveTimes(l.job) && idn <= rcdAdditionalProtectionIdnMax.V() {
-		l.addLive(rulebook.Test{ID: "rcd-x5" + of, Circuit: circuit, Title: name + " at five times, the slower half-cycle",
-			Unit: "ms", Where: where, Judge: judgeRCD(5, delayed)})
-	}
-	l.addLive(rulebook.Test{ID: "rcd-button" + of, Circuit: circuit, Title: name + ": its own button", YesNo: true,
-		Where: "At the board, after the timed tests.", Judge: rulebook.YesNo})
-}
-
-// loopExpected is the loop impedance in Ω that the circuit should read cold: the model's,
-// with what was measured of it in its place; 0 while it is not known.
-func (l *testList) loopExpected(c *circuit, sum rulebook.Summary) float64 {
-	if sum.ZsCold == 0 {
-		return 0
-	}
-	expected := sum.ZsCold
-	if r1r2, ok := l.read.Highest("r1r2", c.k.ID); ok && sum.R1R2Cold > 0 {
-		expected += r1r2 - sum.R1R2Cold
-	}
-	if ze, ok := l.read.Highest("ze", ""); ok && l.job.Supply.ZeOhm.Known() && !c.separateEarth() {
-		expected += ze - l.job.Supply.ZeOhm.V()
-	}
-	return expected
-}
-
-// impossible says why no loop can read so low: whatever parallel paths its protective
-// conductor has, its line conductor is in it. The external line is left out, as only the
-// operator knows its share.
-func (l *testList) impossible(c *circuit, v float64) string {
-	r1r2, ok := l.read.Highest("r1r2", c.k.ID)
-	cable, known := Practice{}.Cable(c.k.Route.CableType, c.k.Route.LineMM2)
-	if !ok || !known || cable.R1 <= 0 || cable.R2 <= 0 {
-		return ""
-	}
-	line := r1r2 * cable.R1 / (cable.R1 + cable.R2)
-	if v+unexpectedOhm >= line {
-		return ""
-	}
-	return text("Zs of ", v, " Ω is impossible: the line conductor alone is ", line, " Ω of the R1+R2 of ", r1r2,
-		" Ω that was read. One of the two is wrong: null the leads and read again.")
 }
 
 func lowOhms(r install.Record) (working.Verdict, string) {
@@ -486,7 +427,7 @@ func judgeR1R2(v float64, sum rulebook.Summary) (working.Verdict, string) {
 	if sum.R1R2Cold == 0 {
 		return working.Caution, "The model has no expectation: the route is not complete."
 	}
-	if !differs(v, sum.R1R2Cold) {
+	if !rulebook.Differs(v, sum.R1R2Cold) {
 		return working.Pass, "As the model expects."
 	}
 	if v > sum.R1R2Cold {
@@ -549,11 +490,11 @@ func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
 	if !known.Known() {
 		return working.Caution, "The Supply sheet has no figure to compare with: enter this one there."
 	}
-	if v > known.V()+unexpectedOhm {
+	if v > known.V()+rulebook.UnexpectedOhm {
 		return working.Fail, text("Higher than the ", known.V(),
 			" Ω that the design rests on: put this figure on the Supply sheet and see what still holds.")
 	}
-	if differs(v, known.V()) {
+	if rulebook.Differs(v, known.V()) {
 		return working.Caution, text("Lower than the ", known.V(),
 			" Ω of the design: the design is on the safe side; the fault current may be higher.")
 	}
@@ -581,72 +522,4 @@ func judgePFC(v float64, job *install.Job, b *install.Board) (working.Verdict, s
 		return working.Unknown, "More than a device breaks by itself. Not recorded: " + lacks + "."
 	}
 	return working.Pass, "Every device at this board breaks it."
-}
-
-func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected float64, electrode bool,
-	tempC float64) (working.Verdict, string) {
-	v := *r.Value
-	if sum.ZsMax == 0 {
-		return working.Unknown, "There is no limit yet: the design is not complete."
-	}
-	limit, how := sum.ZsMax, ""
-	switch {
-	case electrode:
-		how = text("limit ", limit, " Ω with the residual-current device")
-	case zsReading.In(&job.Schools) == readingCorrected && r.TempC != nil && v >= job.Supply.ZeOhm.V():
-		v = ZsAtOperating(job.Supply.ZeOhm.V(), v, *r.TempC, HotMultiplier(tempC))
-		how = text(v, " Ω corrected to ", tempC, " °C against ", limit, " Ω")
-	default:
-		limit *= siteShare
-		how = text("against ", limit, " Ω, 80 % of the limit, as it was read cold")
-	}
-	if by := sum.ZsResidual; !working.AtMost(v, limit) && by > 0 && working.AtMost(v, by) {
-		return working.Caution, text("Over what the overcurrent device opens in time (", how,
-			"); the residual-current device does up to ", by, " Ω.")
-	}
-	if !working.AtMost(v, limit) {
-		return working.Fail, "Too high: " + how + "."
-	}
-	switch {
-	case expected <= 0 || !differs(*r.Value, expected):
-	case *r.Value < expected:
-		return working.Caution, text("Within the limit (", how, "), but lower than Ze and R1+R2 give, ", expected,
-			" Ω: a parallel path, another point or leads not nulled. It proves nothing of the protective conductor: that rests "+
-				"on the R1+R2 that was read dead.")
-	default:
-		return working.Caution, text("Within the limit (", how, "), but higher than Ze and R1+R2 give, ", expected,
-			" Ω: a loose joint or another point.")
-	}
-	return working.Pass, "Within the limit: " + how + "."
-}
-
-// fiveTimes reports whether devices are also tested at five times their rating: by the
-// choice of the company, or by an edition that asks for it. An edition that the table
-// does not know asks for it.
-func fiveTimes(job *install.Job) bool {
-	row := editionOf(job)
-	return rcdTests.In(&job.Schools) == threeTests || row < 0 || editionTable.Row(row).FiveTimes
-}
-
-// judgeRCD judges the longer trip time at a multiple of the rating: a delayed device has
-// a least time too, without which it does not wait for the one behind it.
-func judgeRCD(multiple float64, delayed bool) func(install.Record) (working.Verdict, string) {
-	kind := "general"
-	if delayed {
-		kind = "s_type"
-	}
-	return func(r install.Record) (working.Verdict, string) {
-		low, limit, _ := RCDLimits(kind, multiple)
-		switch {
-		case r.OverRange:
-			return working.Fail, "It did not trip."
-		case !working.AtMost(*r.Value, limit):
-			return working.Fail, text("Slower than ", limit, " ms.")
-		case delayed && !working.AtMost(low, *r.Value):
-			return working.Fail, text("Faster than ", low, " ms: it does not wait as a delayed device does.")
-		case delayed:
-			return working.Pass, text("Between ", low, " and ", limit, " ms, as a delayed device.")
-		}
-		return working.Pass, text("Within ", limit, " ms.")
-	}
 }

@@ -23,6 +23,8 @@ var localRules = []install.RuleTerm{
 	{ID: "LEGS", Name: "Difference of the legs worth evening out", Unit: "%", Usual: 20, Low: 1, High: 100,
 		Ref: "trade practice; of the heavier leg"},
 	{ID: "NG-VOLTS", Name: "Neutral to ground under load, remarked above", Unit: "V", Usual: 2, Low: 0.5, High: 10, Ref: "trade practice"},
+	{ID: "GROUND-OHM", Name: "Equipment ground whose length is not known", Unit: "Ω", Usual: 1, Low: 0.1, High: 5, Ref: "trade practice"},
+	{ID: "INSUL-MIN", Name: "Least insulation resistance", Unit: "MΩ", Usual: 1, Low: 0.5, High: 200, Ref: "IEC 60364-6 Table 6.1; no article of the code"},
 }
 
 func dropAdvice(id string) float64 {

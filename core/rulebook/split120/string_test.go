@@ -111,6 +111,104 @@ func TestProvingSequence(t *testing.T) {
 	verdict, why := tests[i].Judge(install.Record{Subject: "volts-bn", Value: &low})
 	assert.Equal(t, working.Fail, verdict)
 	assert.Contains(t, why, "neutral")
+	assert.True(t, tests[i].Suspects(install.Record{Value: &low}))
+	even := 121.0
+	assert.False(t, tests[i].Suspects(install.Record{Value: &even}))
+	v2 := 120.5
+	j.Records = []install.Record{{Kind: install.Reading, Subject: "volts-bn", Value: &v2}}
+	for risen, want := range map[float64]working.Verdict{120.9: working.Pass, 122.4: working.Pass, 122.6: working.Fail} {
+		tests = Practice{}.Tests(j, &report)
+		i = slices.IndexFunc(tests, func(x rulebook.Test) bool { return x.ID == "load-bn" })
+		verdict, why = tests[i].Judge(install.Record{Value: &risen})
+		assert.Equal(t, want, verdict, why)
+		assert.Equal(t, want == working.Fail, tests[i].Suspects(install.Record{Value: &risen}), "%g V", risen)
+	}
+}
+
+// The insulation of new circuits is read where the company does; an arc-fault device by its own button.
+func TestInsulationIsReadWhereTheCompanyDoes(t *testing.T) {
+	j := house()
+	j.Circuits[1].Protection.ArcFault = true
+	report := Practice{}.Judge(j)
+	of := func() map[string]rulebook.Test {
+		out := map[string]rulebook.Test{}
+		for _, x := range (Practice{}).Tests(j, &report) {
+			out[x.Circuit+"/"+x.ID] = x
+		}
+		return out
+	}
+	_, asked := of()["c2/insulation-hg"]
+	assert.False(t, asked)
+	assert.True(t, of()["c2/arc-button"].YesNo)
+	j.Schools.Set("insulation", install.Chose("megohm"))
+	j.Surge.Devices = nil
+	x := of()["c2/insulation-hg"]
+	for _, row := range []struct {
+		v, at float64
+		want  working.Verdict
+	}{{0.9, 500, working.Fail}, {1, 500, working.Pass}, {200, 500, working.Pass}, {200, 250, working.Caution}, {0.9, 250, working.Fail}} {
+		got, says := x.Judge(install.Record{Value: &row.v, TestV: row.at})
+		assert.Equal(t, row.want, got, "%g MΩ at %g V: %s", row.v, row.at, says)
+	}
+	j.Surge.Devices = []install.SPD{{Name: "Arrester"}}
+	x = of()["c2/insulation-hg"]
+	assert.NotEmpty(t, x.Parts(&install.Record{TestV: 500}), "the surge device is off for it")
+	assert.Empty(t, x.Parts(&install.Record{TestV: 250}))
+}
+
+// The equipment ground is read in ohms at every box that has one, against the wire of its length; where that is not known, against the company's
+// figure.
+func TestTheGroundIsJudgedByItsLength(t *testing.T) {
+	j := house()
+	k := &j.Circuits[1]
+	at := func() rulebook.Test {
+		report := Practice{}.Judge(j)
+		for _, x := range (Practice{}).Tests(j, &report) {
+			if x.Circuit == "c2" && x.ID == "ground-continuity" {
+				return x
+			}
+		}
+		return rulebook.Test{}
+	}
+	judge := func(box string, v float64) (working.Verdict, bool) {
+		x, r := at(), install.Record{Box: box, Value: &v}
+		got, _ := x.Judge(r)
+		return got, x.Explain(r)
+	}
+	got, _ := judge("", 0.9)
+	assert.Equal(t, working.Pass, got, "no length is known")
+	got, _ = judge("", 1.1)
+	assert.Equal(t, working.Caution, got)
+
+	k.Route.Segments = []install.Segment{{To: "b1", LengthM: 12, Basis: install.Measured}, {To: "b2", LengthM: 9, Basis: install.Measured},
+		{To: "b3", LengthM: 14, Basis: install.Measured}}
+	k.Serves.Boxes[1].Ground = truth(false)
+	ground := at()
+	require.NotNil(t, ground.Expected)
+	perM, _ := ResistancePerM(copper, "12")
+	first, all := 0.0, 0.0
+	for _, leg := range k.Legs() { // with what is left at the board and at every box
+		if all += leg.LengthM + leg.TailsM; first == 0 {
+			first = all
+		}
+	}
+	assert.InDelta(t, all*perM, *ground.Expected, 1e-6)
+	ids := []string{}
+	for _, p := range ground.Points {
+		ids = append(ids, p.ID)
+	}
+	assert.Equal(t, []string{"b1", "b3"}, ids, "a box without a ground is not read")
+	for _, row := range []struct {
+		box  string
+		v    float64
+		want working.Verdict
+		why  bool
+	}{{"b3", all * perM, working.Pass, false}, {"", all * perM, working.Pass, false}, {"b1", first * perM, working.Pass, false},
+		{"b1", first*perM + 0.06, working.Caution, true}, {"b3", 3*all*perM + 0.05, working.Caution, true}, {"b3", 0.01, working.Pass, false}} {
+		got, why := judge(row.box, row.v)
+		assert.Equal(t, row.want, got, "%s %g", row.box, row.v)
+		assert.Equal(t, row.why, why, "%s %g is explained", row.box, row.v)
+	}
 }
 
 // What the labels ask for becomes a step each, and stickers wait for the outlet.

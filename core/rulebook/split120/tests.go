@@ -1,7 +1,6 @@
 package split120
 
 import (
-	"math"
 	"slices"
 	"strings"
 
@@ -14,8 +13,8 @@ import (
 // dead with loads disconnected, permission to energise, live. What stands behind a
 // colon is the enclosure or box that it was read at.
 var TestIDs = []string{
-	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "ground-continuity", "polarity",
-	"volts-ll", "volts-an", "volts-bn", "tester", "trip", "ng-volts", "spd-light", "transfer",
+	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "insulation-hn", "insulation-hg", "ground-continuity", "polarity",
+	"volts-ll", "volts-an", "volts-bn", "load-an", "load-bn", "tester", "trip", "arc-button", "ng-volts", "spd-light", "transfer",
 	"changeover", "source-joint", "loss-of-mains", "functional", "ev-functional",
 }
 
@@ -41,38 +40,6 @@ func continuity(want, why string) func(install.Record) (working.Verdict, string)
 		}
 		return working.Fail, why
 	}
-}
-
-// bandV judges a voltage against the service ranges (ANSI C84.1).
-func bandV(job *install.Job, kind, leg string) func(install.Record) (working.Verdict, string) {
-	return func(r install.Record) (working.Verdict, string) {
-		v := *r.Value
-		out, _, err := calcVoltage(voltageIn{Readings: []voltageReading{{Kind: kind, V: v}}})
-		if err != nil {
-			return working.Unknown, err.Error()
-		}
-		found := out.Readings[0].Range
-		says := map[voltageRange]string{rangeA: "Within 5 % of nominal.",
-			rangeB:     "Outside 5 %, within the wider range: tell the utility.",
-			outOfRange: "Out of range: leave it off and call the utility."}[found]
-		verdict := map[voltageRange]working.Verdict{rangeA: working.Pass, rangeB: working.Caution, outOfRange: working.Fail}[found]
-		if other := otherLeg(job, leg); kind == pairLN && other > 0 && math.Abs(v-other) > 0.05*legV && (v-legV)*(other-legV) < 0 {
-			return working.Fail, text("One leg ", math.Max(v, other), " V, the other ", math.Min(v, other),
-				" V: an open or loose neutral. Open the main at once.")
-		}
-		return verdict, says
-	}
-}
-
-// otherLeg is the newest reading of the other leg to neutral since the supply was last
-// energised for a test, 0 without one.
-func otherLeg(job *install.Job, other string) float64 {
-	for i := len(job.Records) - 1; i >= 0 && (job.Records[i].Kind != install.Energise || job.Records[i].Use == install.IntoUse); i-- {
-		if r := &job.Records[i]; r.Kind == install.Reading && r.Subject == other && r.Value != nil {
-			return *r.Value
-		}
-	}
-	return 0
 }
 
 // pattern judges what a three-lamp tester showed at an outlet; grounded says whether
@@ -115,7 +82,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	l := testList{job: job}
 	if !job.Trait().Origin {
 		for i := range job.Circuits {
-			l.deadOf(&job.Circuits[i])
+			l.deadOf(&job.Circuits[i], report)
 			l.liveOf(&job.Circuits[i], report)
 		}
 		return append(l.dead, l.live...)
@@ -131,22 +98,17 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		l.onDead(t)
 	}
 	for i := range job.Circuits {
-		l.deadOf(&job.Circuits[i])
+		l.deadOf(&job.Circuits[i], report)
 	}
 	for i := range job.Boards {
 		if b := &job.Boards[i]; job.Touches(b) && b.Enclosure == "" {
 			l.panelJoint(b)
 		}
 	}
-	l.onLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll", "")})
-	l.onLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side.", Judge: bandV(job, "ln", "volts-bn")})
-	l.onLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln", "volts-an")})
+	l.volts("", "", "At the main, load side, before any branch is closed.", "At the main, load side")
 	for i := range job.Boards {
 		if b := &job.Boards[i]; job.Touches(b) {
-			l.panelVolts(b)
+			l.volts(":"+b.ID, " at "+b.Name, "At the main of "+b.Name+", or its lugs, before any of its branches is closed.", "At the main of "+b.Name+", or its lugs")
 		}
 	}
 	for i := range job.Circuits {
@@ -246,24 +208,13 @@ func (l *testList) neutrals(k *install.Circuit) func(*install.Record) []rulebook
 	return rulebook.Parted(rulebook.Parting{ID: rulebook.PartedNeutrals + ":" + b.ID, Name: "Circuit neutrals at " + b.Called(l.job.Words)})
 }
 
-// panelVolts are the voltages at a further panel before any of its branches is closed.
-func (l *testList) panelVolts(b *install.Board) {
-	where := "At the main of " + b.Name + ", or its lugs, before any of its branches is closed."
-	l.onLive(rulebook.Test{ID: "volts-ll:" + b.ID, Title: "Between the legs at " + b.Name, Unit: "V", Stops: true, SinceOn: true, Where: where,
-		Judge: bandV(l.job, "ll", "")})
-	l.onLive(rulebook.Test{ID: "volts-an:" + b.ID, Title: "Leg A to neutral at " + b.Name, Unit: "V", Stops: true, SinceOn: true, Where: where,
-		Judge: bandV(l.job, "ln", "volts-bn:"+b.ID)})
-	l.onLive(rulebook.Test{ID: "volts-bn:" + b.ID, Title: "Leg B to neutral at " + b.Name, Unit: "V", Stops: true, SinceOn: true, Where: where,
-		Judge: bandV(l.job, "ln", "volts-an:"+b.ID)})
-}
-
 // deadOf are the tests of a circuit with the supply off.
-func (l *testList) deadOf(k *install.Circuit) {
+func (l *testList) deadOf(k *install.Circuit, report *rulebook.Report) {
 	if k.Use == useSurge {
 		return // its device is seen with the supply on; a test voltage would only hurt it
 	}
 	if k.State == install.KeptCircuit {
-		l.groundAndPolarity(k)
+		l.groundAndPolarity(k, report)
 		return
 	}
 	if sharesNeutral(k) {
@@ -288,11 +239,14 @@ func (l *testList) deadOf(k *install.Circuit) {
 	}
 	l.onDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: openOrClosed,
 		Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
-	l.groundAndPolarity(k)
+	if insulationOption.In(&l.job.Schools) == insulationRead {
+		l.insulation(k)
+	}
+	l.groundAndPolarity(k, report)
 }
 
 // groundAndPolarity are the dead tests of what hangs on a circuit.
-func (l *testList) groundAndPolarity(k *install.Circuit) {
+func (l *testList) groundAndPolarity(k *install.Circuit, report *rulebook.Report) {
 	if with, without := groundedBoxes(k); len(without) == 0 || len(with) > 0 {
 		title, where := "Equipment ground to every box", "From the ground bar to each outlet and metal box."
 		if len(without) > 0 {
@@ -300,8 +254,7 @@ func (l *testList) groundAndPolarity(k *install.Circuit) {
 				"From the ground bar to "+strings.Join(with, ", ")+". Not to "+strings.Join(without,
 					", ")+": found without a ground, it stands behind ground-fault protection."
 		}
-		l.onDead(rulebook.Test{ID: "ground-continuity", Circuit: k.ID, Title: title, Patterns: openOrClosed, Where: where,
-			Judge: continuity(closed, "Open: a box stands without its ground. Find the splice that was missed.")})
+		l.ground(k, report, title, where)
 	}
 	if k.Use == useLighting {
 		l.onDead(rulebook.Test{ID: "polarity", Circuit: k.ID,
@@ -340,6 +293,10 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 			l.onLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name,
 				YesNo: true, After: testerOf(k, b), Where: where, Judge: rulebook.YesNo})
 		}
+	}
+	if k.Protection.ArcFault {
+		l.onLive(rulebook.Test{ID: "arc-button", Circuit: k.ID, Title: "Arc-fault device: its own button", YesNo: true,
+			Where: "With its load connected: it opens and can be reset. A plug-in tester proves nothing of it.", Judge: rulebook.YesNo})
 	}
 	if len(boxes) == 0 && k.Protection.RCDType != "" {
 		l.onLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true,

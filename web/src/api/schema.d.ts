@@ -1804,6 +1804,8 @@ export interface components {
             kind: string;
             missing: string[];
             note: string;
+            /** @description that go with it, by SHA-256 */
+            photos: string[];
             title: string;
         };
         DeskLetterRequest: {
@@ -3138,6 +3140,8 @@ export interface components {
              * @enum {string}
              */
             kind: "reading";
+            /** @description a loop read with a test that does not trip the residual-current device */
+            noTrip?: boolean;
             note?: string;
             overRange?: boolean;
             /** @description for tests answered yes or no */
@@ -4221,6 +4225,8 @@ export interface components {
             /** @description what would mend it, where the catalogue's does not fit */
             mend?: string;
             model?: string;
+            /** @description a loop read with a test that does not trip the residual-current device */
+            noTrip?: boolean;
             note: string;
             /** @description of older ones: a circuit of one hot conductor by its own breaker */
             oneHot?: boolean;
@@ -5394,6 +5400,17 @@ export interface components {
             sizes: string[];
             switching: string[];
         };
+        /** @description Suspect is a neutral or combined conductor that may be open. */
+        SuspectedNeutral: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @description to the network operator, since */
+            reported: boolean;
+            summary: string;
+            /** @description of the test */
+            title: string;
+        };
         /** @description Cards are the orders in which the devices of a house are opened and closed. */
         SwitchingCards: {
             /** @description at once */
@@ -5594,9 +5611,16 @@ export interface components {
         TestRow: {
             /** @description it fails, and a finding of the report is about it */
             answered: boolean;
+            /** @description whether it was read with a test that does not trip */
+            asksNoTrip: boolean;
             asksTemp: boolean;
             /** @description the others that count: at other points, newest first */
             beside: components["schemas"]["Record"][];
+            /**
+             * Format: double
+             * @description the figure that is judged in the place of the reading
+             */
+            calculated: number | null;
             caution: string;
             circuit: string;
             /** @description why it cannot be recorded now */
@@ -5656,6 +5680,8 @@ export interface components {
             rows: components["schemas"]["TestRow"][];
             /** @description whose closing proof of the tester serves whoever looks as the one before, now */
             serves: components["schemas"]["Record"] | null;
+            /** @description Suspect is the reading that says that the neutral or combined conductor of the supply may be open; nil while none does. */
+            suspect: components["schemas"]["SuspectedNeutral"] | null;
             /** @description of every circuit whether it is in use */
             use: components["schemas"]["CircuitInUse"][];
             verdict: components["schemas"]["Verdict"];

@@ -17,6 +17,7 @@ import { WorkingDrawer } from '../frame/WorkingDrawer';
 
 import { KeptRecords } from '../parts/KeptRecords';
 import { LockStrip } from '../parts/LockStrip';
+import { OpenNeutral } from '../parts/OpenNeutral';
 import { Caution, DialogTitle, Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
@@ -182,6 +183,7 @@ function OneJob() {
                         <Link to={`/jobs/${id}/handover`}>{say('Open a new revision')}</Link> {say('to change anything.')}
                       </P>
                     )}
+                    <OpenNeutral job={data} />
                     <LockStrip job={data} />
                     <KeptRecords job={data} />
                     {steps.error && <Wrong>{steps.error.message}</Wrong>}

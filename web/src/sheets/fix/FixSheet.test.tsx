@@ -190,7 +190,7 @@ test('a lock is taken off by whose it is', async () => {
     use: [],
     guard: { asks: [], waits: [] },
     boards: [],
-    conductors: [],
+    conductors: [], suspect: null,
     cards: { off: [], emergency: [], on: [] },
     energised: null,
     verdict: 'unknown' as const,

@@ -94,6 +94,7 @@ describe("the operator's desk", () => {
     facts: [{ id: 'number', name: 'Supply number', value: missing.length ? 'not yet known' : '99', missing: missing.length > 0 }],
     missing,
     note: '',
+    photos: [],
   });
   const sheet = (s: Partial<Of<'DeskSheet'>>): Of<'DeskSheet'> => ({
     connected: true,

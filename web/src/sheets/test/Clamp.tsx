@@ -13,7 +13,11 @@ export function useClamp() {
   const [clampA, setClampA] = useState('');
   const [acrossV, setAcrossV] = useState('');
   const [bridged, setBridged] = useState(false);
-  const read: Pick<Of<'NewReading'>, 'clampA' | 'acrossV' | 'bridged'> = { clampA: parseFigure(clampA) ?? null, acrossV: parseFigure(acrossV) ?? null, bridged };
+  const read: Pick<Of<'NewReading'>, 'clampA' | 'acrossV' | 'bridged'> = {
+    clampA: parseFigure(clampA) ?? null,
+    acrossV: parseFigure(acrossV) ?? null,
+    bridged,
+  };
   const clear = () => {
     setClampA('');
     setAcrossV('');

@@ -1,5 +1,5 @@
 import { say } from '../../words/words';
-import { Button, Dialog, TextField } from '@mui/material';
+import { Button, Checkbox, Dialog, FormControlLabel, TextField } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -62,6 +62,7 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
   // Once one point is named, all are read: the next that was not is at hand.
   const [box, setBox] = useState(() => (partlyRead(row) && row.points.find((p) => !p.reading)?.id) || '');
   const [reason, setReason] = useState('');
+  const [noTrip, setNoTrip] = useState(false);
   const clamp = useClamp();
   const [testV, setTestV] = useState(() => row.testV[0] ?? 0);
   const known = company?.instruments.map((i) => ({ name: `${i.name} ${i.serial}`.trim(), calibrated: i.calibrated })) ?? [];
@@ -87,7 +88,13 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
         },
       },
     );
-  const withTool = { instrument, calibrated: chosen?.calibrated ?? '', tempC: row.asksTemp ? (degrees ?? null) : null, testV };
+  const withTool = {
+    instrument,
+    calibrated: chosen?.calibrated ?? '',
+    tempC: row.asksTemp ? (degrees ?? null) : null,
+    testV,
+    ...(row.asksNoTrip && { noTrip }),
+  };
   const recordValue = () => value !== null && value !== undefined && send({ value, ...withTool });
   const press = (k: string) => setText((t) => (k === '⌫' ? t.slice(0, -1) : k === '.' && t.includes('.') ? t : t + k));
   const closed = (!!row.closed && !keeps) || job.view.frozen || (replaces && !reason.trim());
@@ -192,6 +199,12 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
               />
             )}
           </Beside>
+          {row.asksNoTrip && (
+            <FormControlLabel
+              control={<Checkbox name="noTrip" checked={noTrip} onChange={(e) => setNoTrip(e.target.checked)} />}
+              label={say('Read with a test that does not trip the residual-current device')}
+            />
+          )}
           <Pad>
             {['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.', '⌫'].map((k) => (
               <button
