@@ -543,3 +543,44 @@ func TestTheWorstPointCounts(t *testing.T) {
 	assert.Contains(t, pack, "Point by point")
 	assert.Contains(t, pack, "the worst")
 }
+
+// Steps are put to people of the company, as many as they take, and one of them such as may say that it is done.
+func TestStepsArePutToWhoMay(t *testing.T) {
+	w := serve(t)
+	tobias := w.as("tobias")
+	for _, ref := range []string{"PW-2038", "PW-2054"} {
+		v := tobias.job(ref)
+		one := func(kind install.StepKind, crew int) string {
+			for _, task := range v.View.Tasks {
+				if task.Kind == kind && task.Crew == crew && !task.Done && task.Others == "" {
+					return task.ID
+				}
+			}
+			require.Fail(t, "no such step", "%s %s of %d", ref, kind, crew)
+			return ""
+		}
+		two := 0 // people, where the step is given another number
+		put := func(task, who string) answer {
+			plan := v.View.Job.Plan
+			plan.Tasks = map[string]install.TaskEdit{task: {Who: who, Crew: two}}
+			a := tobias.part(v, "plan", plan)
+			v = tobias.job(ref)
+			return a
+		}
+		connects := one(install.ConnectingStep, 1)
+		for who, says := range map[string]string{"Nobody At All": "people of the company by name", "Remy Stroud": "no apprentice", "Dot Farley": "no apprentice"} {
+			a := put(connects, who)
+			require.Equal(t, 422, a.status, "%s: %s", who, a.text)
+			assert.Contains(t, a.text, "plan.tasks["+connects+"].who")
+			assert.Contains(t, a.text, says, who)
+		}
+		two = 2
+		for _, who := range []string{"Jana Okell", "Jana Okell, Jana Okell"} {
+			a := put(connects, who)
+			require.Equal(t, 422, a.status, "%s: %s", who, a.text)
+			assert.Contains(t, a.text, "2 people, as the step takes")
+		}
+		require.Equal(t, 200, put(connects, "Remy Stroud, Jana Okell").status)
+		assert.Equal(t, "Remy Stroud, Jana Okell", taskOf(t, v, connects).Who)
+	}
+}

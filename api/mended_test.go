@@ -566,7 +566,7 @@ func TestAPlanIsReadyWhenEachTaskHasSomebody(t *testing.T) {
 	assert.Equal(t, working.Caution, v.View.State.Joints["plan"])
 	for _, task := range v.View.Tasks {
 		e := p.Tasks[task.ID]
-		e.Who = "Remy Aldous"
+		e.Who = "Jana Okell, Remy Stroud"
 		p.Tasks[task.ID] = e
 	}
 	require.Equal(t, 200, c.part(v, "plan", p).status)

@@ -491,8 +491,8 @@ func (p *person) clamps() {
 	p.s.t.Helper()
 	var asked bool
 	if p.Eval(`document.querySelector('[data-entry] [name="clampA"]')?.value === ''`, &asked); asked {
-		p.Type("clampA", "0.02")
-		p.Type("acrossV", "0.3")
+		p.Type(`input[name="clampA"]`, "0.02")
+		p.Type(`input[name="acrossV"]`, "0.3")
 	}
 }
 

@@ -12,6 +12,8 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"arvelt/core/install"
+	"arvelt/core/plan"
+	"arvelt/core/whole"
 	"arvelt/core/words"
 )
 
@@ -161,4 +163,25 @@ func (s Scope) peopleChanged(ctx context.Context, tx pgx.Tx) error {
 // Colleague is a person of the company; [ErrNotFound] where they are of none or of another.
 func (s Scope) Colleague(ctx context.Context, id string) (Person, error) {
 	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE id::text = $1 AND company_id = $2`, id, s.CompanyID)
+}
+
+// assigned holds the plan, where it was edited, to the people of the company as they stand authorised on the job. What is undone is not asked.
+func (s Scope) assigned(ctx context.Context, tx pgx.Tx, l *Loaded) error {
+	if l.planWas == nil || l.undoing {
+		return nil
+	}
+	rows, err := tx.Query(ctx, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND left_at IS NULL ORDER BY name`, s.CompanyID)
+	if err != nil {
+		return err
+	}
+	people, err := pgx.CollectRows(rows, pgx.RowToStructByPos[Person])
+	if err != nil {
+		return err
+	}
+	team := make([]install.Person, len(people))
+	for i := range people {
+		team[i] = people[i].ActsOn(&l.Job, l.Now)
+	}
+	terms := whole.Practice(&l.Job).Terms()
+	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, team)
 }

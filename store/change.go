@@ -44,6 +44,9 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 	if !l.claimed {
 		_, err = s.claimed(ctx, tx, who, key, about(ctx, "job "+id))
 	} else if err = l.applied(apply); err == nil {
+		err = s.assigned(ctx, tx, l)
+	}
+	if l.claimed && err == nil {
 		if err = s.save(ctx, tx, l); err == nil && l.signer != nil {
 			err = s.happened(ctx, tx, who, SealedOne, l.Job.Ref+", "+l.Job.Revision())
 		}

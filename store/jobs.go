@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"reflect"
 	"slices"
 	"strconv"
@@ -66,17 +67,18 @@ type Loaded struct {
 	Who       Person
 
 	company        string
-	signer         *handover.Signer  // of the company; nil where the server has no secret
-	stamp          uuid.UUID         // of this state of the job
-	edition        string            // of a job of before the edition was a part
-	companyStamp   uuid.UUID         // of the list that Prices are from
-	claimed        bool              // the key of the change in work was not used before
-	tx             pgx.Tx            // of the change in work
-	touched        map[string]string // part to what was done, for the audit
-	undoing        bool              // nothing of it is to be undone: it takes back, brings back or begins
-	undoes         *string           // the command that it takes back
-	command, title string            // of the audit: what is changed together
-	gone           map[string]string // names of parts that were taken off
+	signer         *handover.Signer            // of the company; nil where the server has no secret
+	stamp          uuid.UUID                   // of this state of the job
+	edition        string                      // of a job of before the edition was a part
+	companyStamp   uuid.UUID                   // of the list that Prices are from
+	claimed        bool                        // the key of the change in work was not used before
+	tx             pgx.Tx                      // of the change in work
+	touched        map[string]string           // part to what was done, for the audit
+	planWas        map[string]install.TaskEdit // who and what was on the plan before it was edited; nil where it was not
+	undoing        bool                        // nothing of it is to be undone: it takes back, brings back or begins
+	undoes         *string                     // the command that it takes back
+	command, title string                      // of the audit: what is changed together
+	gone           map[string]string           // names of parts that were taken off
 	saved          *whole.View
 	removed        []string
 	stale          map[string]*StaleError
@@ -346,6 +348,11 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	}
 	into := p.Added(&l.Job)
 	was := l.Job.Outage
+	if into == any(&l.Job.Plan) && l.planWas == nil {
+		if l.planWas = maps.Clone(l.Job.Plan.Tasks); l.planWas == nil {
+			l.planWas = map[string]install.TaskEdit{}
+		}
+	}
 	if err := l.Touch(part, base, "edited "+part); err != nil {
 		return err
 	}

@@ -73,7 +73,7 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: fitted,
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
-	boxes.room, photo.room = r.ID, r.ID
+	boxes.room, photo.room, fit.room = r.ID, r.ID, r.ID
 	located.grown, boxes.grown, photo.grown, fit.grown = grown, grown, grown, grown
 	fit.circuits = circuitsIn(job, r.ID)
 	return append(out, located, boxes, photo, fit)

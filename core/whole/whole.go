@@ -176,6 +176,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 		}
 	}
 	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), factsOf(job, p, &customs, v.Tasks, v.Checks), by, now)
+	plan.Reopen(job, v.Tasks, v.Tests.Rows)
 	for i := range v.Tasks {
 		if t := &v.Tasks[i]; !t.Done && t.Closed == "" {
 			t.Closed = unread(job, t, &v.Tests)

@@ -111,7 +111,8 @@ test('the sheet shows what superseded what, and the model beside the reading', (
       use: [],
       guard: { asks: [], waits: [] },
       boards: [],
-      conductors: [], suspect: null,
+      conductors: [],
+      suspect: null,
       cards: { off: [], emergency: [], on: [] },
       energised: record({ kind: 'energise' }),
       verdict: 'pass',
@@ -161,7 +162,8 @@ test('only the qualified permit, and only what they have seen to', async () => {
       use: [],
       guard: { asks: [], waits: [] },
       boards: [],
-      conductors: [], suspect: null,
+      conductors: [],
+      suspect: null,
       cards: { off: [], emergency: [], on: [] },
       verdict: 'unknown',
     },
@@ -234,7 +236,8 @@ test('an outlier is explained by the qualified', async () => {
       use: [],
       guard: { asks: [], waits: [] },
       boards: [],
-      conductors: [], suspect: null,
+      conductors: [],
+      suspect: null,
       cards: { off: [], emergency: [], on: [] },
       energised: null,
       verdict: 'unknown',
@@ -256,4 +259,15 @@ test('what the test disconnects is clamped first; what is typed goes out with th
   fireEvent.click(screen.getByLabelText(/It was bridged first/));
   press('7', 'Record, next test');
   await waitFor(() => expect(sent[0]?.body).toMatchObject({ value: 7, clampA: 3.2, acrossV: 0.4, bridged: true }));
+});
+
+test('a loop that may be read through a residual device says with which test it was', async () => {
+  const sent = serve({ '/api/company': company });
+  const plain = show(<Entry job={view()} row={testRow({})} onRecorded={() => {}} />);
+  expect(screen.queryByLabelText(/does not trip/)).toBeNull();
+  plain.unmount();
+  show(<Entry job={view()} row={testRow({ asksNoTrip: true })} onRecorded={() => {}} />);
+  fireEvent.click(screen.getByLabelText(/does not trip/));
+  press('1', 'Record, next test');
+  await waitFor(() => expect(sent[0]?.body).toMatchObject({ value: 1, noTrip: true }));
 });
