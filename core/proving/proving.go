@@ -14,6 +14,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/isolate"
 	"arvelt/core/rulebook"
+	"arvelt/core/unit"
 	"arvelt/core/words"
 	"arvelt/core/working"
 )
@@ -262,7 +263,7 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 			if suspects := tests[i].Suspects; suspects != nil && suspects(*row.Reading) {
 				row.Orderable = reportedSince(job, row.Reading)
 				if s.Suspect == nil && row.Ordered == nil && !reworked(facts, &row) {
-					s.Suspect = &Suspect{row.Title, row.Summary, row.Reading.By, row.Reading.At, row.Orderable, &tests[i]}
+					s.Suspect = &Suspect{row.Title + " " + unit.With(unit.Significant(*row.Reading.Value, 4), row.Unit), row.Summary, row.Reading.By, row.Reading.At, row.Orderable, &tests[i]}
 				}
 			}
 		}
