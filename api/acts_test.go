@@ -309,9 +309,23 @@ func TestADangerIsRefusedOnlyWithNotice(t *testing.T) {
 	c.held(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ms Ley", "note": "no money"}, 422, "signed")
 	c.made(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ms Ley", "note": "no money", "signed": true})
 	assert.Contains(t, holds(), "survey: the notice of a dangerous condition: A live part can be touched")
+	notice := "/api/jobs/" + id + "/findings/" + finding + "/notice.pdf"
+	paper := c.pdf(notice)
+	for _, says := range []string{"A live part can be touched", "bare end in the loft", "It is not made safe", "Received by", "Witness"} {
+		assert.Contains(t, paper, says)
+	}
 	c.held(id, put{"kind": "finding-step", "subject": finding, "path": "notice", "person": "Ms Ley"}, 422, "witness")
 	c.made(id, put{"kind": "finding-step", "subject": finding, "path": "notice", "person": "Ms Ley", "witness": "Remy Aust"})
 	assert.NotContains(t, holds(), "A live part can be touched", "the job goes on elsewhere")
+	paper = c.pdf(notice)
+	assert.Contains(t, paper, "witness: Remy Aust")
+	assert.NotContains(t, paper, "Received by", "it is handed over")
+	v = c.made(id, put{"kind": "observation", "subject": "live-exposed", "path": "C3", "evidence": "seen", "note": "a scratched lid"})
+	mild := v.View.Job.Records[len(v.View.Job.Records)-1].ID
+	for of, status := range map[string]int{mild: 409, "ghost": 404} {
+		a := c.do("GET", "/api/jobs/"+id+"/findings/"+of+"/notice.pdf", nil)
+		assert.Equal(t, status, a.status, a.text)
+	}
 	assert.Contains(t, waits(), "we do not put it into service: A live part can be touched")
 	pack := c.pdf("/api/jobs/" + id + "/pack")
 	for _, says := range []string{"no money", "signed", "Notice of a dangerous condition", "witness: Remy Aust"} {

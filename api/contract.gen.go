@@ -1905,6 +1905,9 @@ type ServerInterface interface {
 	// JobFile The open job file; a signed revision when named
 	// (GET /api/jobs/{id}/file)
 	JobFile(c *gin.Context, id Id, params JobFileParams)
+	// NoticePdf The notice of a dangerous condition, to be handed to whoever decides it
+	// (GET /api/jobs/{id}/findings/{finding}/notice.pdf)
+	NoticePdf(c *gin.Context, id Id, finding string)
 	// Forecast The simulated forecast for the day and place of the outage
 	// (GET /api/jobs/{id}/forecast)
 	Forecast(c *gin.Context, id Id)
@@ -2840,6 +2843,40 @@ func (siw *ServerInterfaceWrapper) JobFile(c *gin.Context) {
 	}
 
 	siw.Handler.JobFile(c, id, params)
+}
+
+// NoticePdf operation middleware
+func (siw *ServerInterfaceWrapper) NoticePdf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "finding" -------------
+	var finding string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "finding", c.Param("finding"), &finding, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter finding: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.NoticePdf(c, id, finding)
 }
 
 // Forecast operation middleware
@@ -4474,6 +4511,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/desk", wrapper.Desk)
 	router.POST(options.BaseURL+"/api/jobs/:id/desk", wrapper.SendToDesk)
 	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)
+	router.GET(options.BaseURL+"/api/jobs/:id/findings/:finding/notice.pdf", wrapper.NoticePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/forecast", wrapper.Forecast)
 	router.POST(options.BaseURL+"/api/jobs/:id/here", wrapper.Report)
 	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)

@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"fmt"
 	"net/http"
 	"slices"
 	"strings"
@@ -11,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"arvelt/core/install"
+	"arvelt/core/proving"
 	"arvelt/core/rulebook"
 	"arvelt/core/standby"
 	"arvelt/core/survey"
@@ -120,6 +122,20 @@ func (s *Server) VariationsPdf(c *gin.Context, id Id) {
 	s.surveyPaper(c, id, "variations", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
 		scope := survey.ScopeOf(&l.Job, whole.Practice(&l.Job).Survey())
 		return paper.Variations(out, view, &scope, on)
+	})
+}
+
+// NoticePdf answers the notice of a dangerous condition.
+func (s *Server) NoticePdf(c *gin.Context, id Id, finding string) {
+	s.surveyPaper(c, id, "notice", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
+		f, ok := survey.FindingBy(&l.Job, whole.Practice(&l.Job).Survey(), finding)
+		switch {
+		case !ok:
+			return fmt.Errorf("finding %q: %w", finding, store.ErrNotFound)
+		case !f.Grave():
+			return &proving.NotYetError{Why: l.Job.Words.Say("There is no notice of it: it is not graded as a danger.")}
+		}
+		return paper.Notice(out, view, &f, on, l.Now.In(on.Location))
 	})
 }
 

@@ -76,6 +76,11 @@ export function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
             {say(s.name)}
           </Button>
         ))}
+        {(f.danger || f.operator) && (
+          <Button component="a" href={`/api/jobs/${job.id}/findings/${f.id}/notice.pdf`} target="_blank" data-notice-paper>
+            {say('Notice as a PDF')}
+          </Button>
+        )}
       </Row>
       {step && <StepForm key={step.id} job={job} f={f} step={step} onDone={() => setStep(undefined)} />}
     </>
