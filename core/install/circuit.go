@@ -32,9 +32,10 @@ type Serves struct {
 	// Plugged: what it feeds plugs into an outlet, else it is wired in; nil when not yet
 	// known.
 	Plugged     *bool `json:"plugged" seal:"omitempty"`
-	Motor       bool  `json:"motor" seal:"omitempty"`       // what it feeds is a motor
-	Interlocked bool  `json:"interlocked" seal:"omitempty"` // never runs together with the compressor that it helps
-	RoomControl bool  `json:"roomControl" seal:"omitempty"` // heating with a control of its own in each room
+	ThreeWire   bool  `json:"threeWire,omitempty" seal:"omitempty"` // of one that is there: its neutral is its ground too
+	Motor       bool  `json:"motor" seal:"omitempty"`               // what it feeds is a motor
+	Interlocked bool  `json:"interlocked" seal:"omitempty"`         // never runs together with the compressor that it helps
+	RoomControl bool  `json:"roomControl" seal:"omitempty"`         // heating with a control of its own in each room
 }
 
 // Recess is how luminaires sit in a ceiling.

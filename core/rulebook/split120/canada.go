@@ -33,6 +33,10 @@ var canadaTerms = sync.OnceValue(func() install.Terms {
 	t := terms
 	t.Locale, t.Fahrenheit = words.Canadian, false
 	t.Options, t.Editions, t.OldEditions = canadaOptions, nil, true
+	t.Asks = maps.Clone(t.Asks)
+	for use, asks := range t.Asks { // no rule of Canada lets a neutral be a ground behind the service
+		t.Asks[use] = slices.DeleteFunc(slices.Clone(asks), func(field string) bool { return field == "threeWire" })
+	}
 	t.Rules = inCanada(slices.Clone(t.Rules))
 	for r := range canadaEditions.Text {
 		t.Editions = append(t.Editions, canadaEditions.Row(r).Edition)

@@ -13,6 +13,8 @@ const (
 	useInfeed       install.Use = "infeed"
 	useFixed        install.Use = "fixed"
 	useRange        install.Use = "range"
+	useOven         install.Use = "oven"
+	useDryer        install.Use = "dryer"
 	useHeating      install.Use = "heating"
 	useStrips       install.Use = "strips"
 	useGarage       install.Use = "garage"

@@ -335,3 +335,36 @@ func TestTwoDevicesInABox(t *testing.T) {
 	}
 	assert.InDelta(t, 4, plain, 0)
 }
+
+// An existing three-wire circuit is named, and neither its ground nor its neutral to ground is read; what the job makes has a ground, and so has
+// every circuit in Canada.
+func TestAnExistingThreeWireCircuitIsNamed(t *testing.T) {
+	for _, row := range []struct {
+		name     string
+		practice string
+		state    install.CircuitState
+		three    bool
+		want     bool
+	}{{"kept", "split120", install.KeptCircuit, true, true}, {"altered", "split120", install.AlteredCircuit, true, true}, {"new", "split120", install.NewCircuit, true, false},
+		{"with a ground", "split120", install.KeptCircuit, false, false}, {"in Canada", CanadaID, install.AlteredCircuit, true, false}} {
+		t.Run(row.name, func(t *testing.T) {
+			j := house()
+			j.Practice = row.practice
+			k := circuitOf("c9", "dryer", 9)
+			k.State, k.Serves.ThreeWire = row.state, row.three
+			j.Circuits = append(j.Circuits, k)
+			p := Practice{}
+			report := p.Judge(j)
+			has := map[string]bool{}
+			for _, x := range p.Tests(j, &report) {
+				if x.Circuit == "c9" {
+					has[x.ID] = true
+					assert.Contains(t, TestIDs, x.ID)
+				}
+			}
+			assert.Equal(t, row.want, has["three-wire"])
+			assert.Equal(t, !row.want, has["ground-continuity"])
+			assert.False(t, row.want && (has["ng"] || has["hg"]))
+		})
+	}
+}

@@ -13,7 +13,7 @@ import (
 // dead with loads disconnected, permission to energise, live. What stands behind a
 // colon is the enclosure or box that it was read at.
 var TestIDs = []string{
-	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "insulation-hn", "insulation-hg", "ground-continuity", "polarity",
+	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "insulation-hn", "insulation-hg", "ground-continuity", "three-wire", "polarity",
 	"volts-ll", "volts-an", "volts-bn", "load-an", "load-bn", "tester", "trip", "arc-button", "ng-volts", "spd-light", "transfer",
 	"changeover", "source-joint", "loss-of-mains", "functional", "ev-functional",
 }
@@ -231,22 +231,50 @@ func (l *testList) deadOf(k *install.Circuit, report *rulebook.Report) {
 	if neutralOf(k) {
 		l.onDead(rulebook.Test{ID: "hn", Circuit: k.ID, Title: "Hot to neutral", Patterns: openOrClosed,
 			Where: "Every hot of it to its neutral, lamps and plugs out.", Judge: continuity(open, short)})
-		l.onDead(rulebook.Test{ID: "ng", Circuit: k.ID, Title: "Its neutral to ground", Patterns: openOrClosed,
-			Where:   "The circuit's neutral off the bar.",
-			Parting: l.neutrals(k),
-			Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay "+
-				"in, and neutral current would flow in the ground.")})
+		if !threeWire(l.job, k) {
+			l.onDead(l.neutralToGround(k))
+		}
 	}
-	l.onDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: openOrClosed,
-		Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
-	if insulationOption.In(&l.job.Schools) == insulationRead {
+	if !threeWire(l.job, k) {
+		l.onDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: openOrClosed,
+			Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
+	}
+	if k.State == install.NewCircuit && insulationOption.In(&l.job.Schools) == insulationRead {
 		l.insulation(k)
 	}
 	l.groundAndPolarity(k, report)
 }
 
+// threeWire reports whether the neutral of a circuit that is there is its ground too, as the code lets an existing one of a range or dryer stay.
+func threeWire(job *install.Job, k *install.Circuit) bool {
+	return k.Serves.ThreeWire && k.State != install.NewCircuit && codeOf(job) == NEC && neutralOf(k)
+}
+
+const clauseThreeWire = "NEC 250.140(B), 250.142(B)"
+
+// neutralToGround is whether the neutral of a circuit is apart from its ground.
+func (l *testList) neutralToGround(k *install.Circuit) rulebook.Test {
+	return rulebook.Test{ID: "ng", Circuit: k.ID, Title: "Its neutral to ground", Patterns: openOrClosed,
+		Where:   "The circuit's neutral off the bar.",
+		Parting: l.neutrals(k),
+		Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay "+
+			"in, and neutral current would flow in the ground.")}
+}
+
 // groundAndPolarity are the dead tests of what hangs on a circuit.
 func (l *testList) groundAndPolarity(k *install.Circuit, report *rulebook.Report) {
+	if threeWire(l.job, k) {
+		l.onDead(rulebook.Test{ID: "three-wire", Circuit: k.ID, Title: "Existing three-wire circuit: its neutral is its ground", YesNo: true,
+			Where: "It begins in the service panel, its neutral is 10 AWG copper or larger, insulated or in the sheath of service cable, and the frame is " +
+				"bonded to it. Where any of that is not so, or the circuit is made longer or moved, it gets a ground. No ground is read, and its " +
+				"neutral is joined to the frame.", Judge: func(r install.Record) (working.Verdict, string) {
+				if v, says := rulebook.YesNo(r); v != working.Fail {
+					return v, says
+				}
+				return working.Fail, "It may not stay as it is: give it a ground (" + clauseThreeWire + ")."
+			}})
+		return
+	}
 	if with, without := groundedBoxes(k); len(without) == 0 || len(with) > 0 {
 		title, where := "Equipment ground to every box", "From the ground bar to each outlet and metal box."
 		if len(without) > 0 {

@@ -185,6 +185,8 @@ func (u *useRow) asks() []string {
 		out = append(out, "vehicle")
 	case useHeating:
 		out = append(out, "roomControl")
+	case useRange, useOven, useDryer:
+		out = append(out, "threeWire")
 	case useStrips:
 		out = append(out, "interlocked", "roomControl")
 	}

@@ -4877,6 +4877,8 @@ export interface components {
             spread: boolean;
             /** @description of a ring */
             spurs: components["schemas"]["Spur"][];
+            /** @description of one that is there: its neutral is its ground too */
+            threeWire?: boolean;
         };
         SessionInfo: {
             address: string;

@@ -71,6 +71,9 @@ export function ServesFields({ part, j, drawn }: Props) {
         {asks('plugged') && (
           <YesNoBox part={bound} path="serves.plugged" label={say('Plugs into an outlet')} help={say('no: it is wired in')} />
         )}
+        {asks('threeWire') && part.value.state !== '' && (
+          <YesNoBox part={bound} path="serves.threeWire" label={say('Existing three-wire: its neutral is its ground')} sure />
+        )}
         {asks('motor') && <YesNoBox part={bound} path="serves.motor" label={say('A motor')} sure />}
         {asks('interlocked') && <YesNoBox part={bound} path="serves.interlocked" label={say('Never runs with the compressor')} sure />}
         {asks('roomControl') && <YesNoBox part={bound} path="serves.roomControl" label={say('A control in each room')} sure />}
