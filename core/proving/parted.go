@@ -82,7 +82,7 @@ func Stamp(job *install.Job, tests []rulebook.Test, r *install.Record) {
 
 // partsNow are the conductors of earth, bonding or neutral that a reading of a test parts and that are not parted yet.
 func partsNow(all []Conductor, t *rulebook.Test, r *install.Record) (out []Conductor) {
-	for _, p := range t.Parts(r) {
+	for _, p := range t.Opens(r) {
 		if c := conductor(all, p.ID); c.Parted == nil && c.Clamped {
 			out = append(out, *c)
 		}

@@ -54,6 +54,8 @@ type Test struct {
 	Calculated func(install.Record) (float64, bool)
 	// Parting says which conductors a reading parts until somebody connects them again: each is noted as a loose end with it; nil for none.
 	Parting func(*install.Record) []Parting
+	// Briefly are conductors that it parts for the reading alone: a test of its own says that they are back.
+	Briefly []Parting
 	// OfSource: it is of a source of the customer's own, and holds nothing else.
 	OfSource bool
 	// Missing says what must be known before it can be read; empty when nothing is.

@@ -2,6 +2,7 @@ package rulebook
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"arvelt/core/install"
@@ -70,6 +71,14 @@ func (p Parting) Clamped() bool {
 		return true
 	}
 	return false
+}
+
+// Opens are all conductors that taking a reading opens, those that are back with it among them.
+func (t *Test) Opens(r *install.Record) []Parting {
+	if strings.TrimSpace(r.CouldNot) != "" {
+		return nil
+	}
+	return append(slices.Clone(t.Briefly), t.Parts(r)...)
 }
 
 // Parts are the conductors that taking a reading parts, none where it could not be taken.

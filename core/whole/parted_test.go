@@ -259,3 +259,16 @@ func TestAReadingSettlesWhatWasAssumed(t *testing.T) {
 	s.must(reading("pfc", 2.4))
 	assert.Equal(t, 2.4, ka())
 }
+
+// The external loop is read with the earthing conductor off for the reading alone: it is clamped first all the same, and a test of its own says that
+// it is back.
+func TestTheEarthIsClampedBeforeTheExternalLoopIsRead(t *testing.T) {
+	s := &site{T: t, j: designed(), now: day}
+	s.dead()
+	ze := reading("ze", 0.25)
+	ze.ClampA = nil
+	s.refused(ze, "clamped in this before it is disconnected: Main earthing conductor")
+	s.must(install.Record{Kind: install.Reading, Subject: "ze", CouldNot: "no instrument"})
+	s.must(reading("ze", 0.25))
+	assert.Empty(t, proving.LooseEnds(s.j))
+}

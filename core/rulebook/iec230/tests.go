@@ -151,7 +151,8 @@ func (l *testList) origin() {
 			liveCaution,
 		Where: "At the origin on the incoming supply, main switch off and locked, earthing conductor disconnected from the " +
 			"installation for this reading only.",
-		Judge: func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
+		Briefly: []rulebook.Parting{{ID: rulebook.PartedEarth, Name: "Main earthing conductor"}},
+		Judge:   func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
 	if job.Supply.ZeOhm.Known() {
 		ze.Expected = job.Supply.ZeOhm.Value
 	}
