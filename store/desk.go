@@ -60,7 +60,11 @@ func (l *Loaded) Letter(kind, note string) (desk.Letter, error) {
 
 // seen is what the operator is told of.
 func (l *Loaded) seen() desk.Seen {
-	return desk.Seen{Damage: survey.AtOperator(&l.Job, whole.Practice(&l.Job).Survey()), Suspect: l.View().Tests.Suspect}
+	suspect := l.View().Tests.Suspect
+	if suspect != nil {
+		suspect.At = suspect.At.In(l.Now.Location())
+	}
+	return desk.Seen{Damage: survey.AtOperator(&l.Job, whole.Practice(&l.Job).Survey()), Suspect: suspect}
 }
 
 // Letters writes a letter of each kind from the job as it stands.

@@ -7,7 +7,6 @@ import (
 	"embed"
 	"slices"
 	"strings"
-	"time"
 
 	"arvelt/core/install"
 	"arvelt/core/proving"
@@ -171,7 +170,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 		case "condition":
 			said := seen(job, damage)
 			if x := found.Suspect; x != nil {
-				said = append(said, w.Say("An open neutral is suspected: %s: %s (read by %s, %s)", x.Title, strings.TrimSuffix(x.Summary, "."), x.By, x.At.Format(time.DateTime)))
+				said = append(said, w.Say("An open neutral is suspected: %s: %s (read by %s, %s)", x.Title, strings.TrimSuffix(x.Summary, "."), x.By, x.At.Format("2006-01-02 15:04")))
 			}
 			l.Photos = photos(damage)
 			add(w.Say("What was seen"), strings.Join(said, "; "),

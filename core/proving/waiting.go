@@ -68,8 +68,8 @@ func (x *waiting) all() []Waits {
 	}
 	// What stands is opened by whoever reads the alarm; until then the other readings at the same place tell it from a wrong one.
 	if on := s.Suspect; on != nil && !x.stands && x.about(on.test) {
-		x.add(working.TestSheet, "", w.Say("%s: an open neutral is suspected. It stays off until what is loose is put right dead, or the network operator was "+
-			"told and the supervisor orders the retest in writing.", on.Title))
+		x.add(working.TestSheet, "", w.Say("%s: an open neutral is suspected. It stays off until what is loose is noted as a snag, put right dead and cleared, or "+
+			"the network operator was told and the supervisor orders the retest in writing.", on.Title))
 	}
 	x.locks()
 	for _, l := range LooseEnds(x.job) {
@@ -246,6 +246,14 @@ func (x *waiting) failedLive() {
 // reportedSince reports whether the network operator was told of something since a reading.
 func reportedSince(job *install.Job, r *install.Record) bool {
 	return slices.ContainsFunc(job.Current(install.Operator), func(o install.Record) bool { return o.Path == "reported" && o.Moment().After(r.Moment()) })
+}
+
+// mendedSince reports whether a snag was noted after a reading and cleared: what was loose, and is put right.
+func mendedSince(job *install.Job, r *install.Record) bool {
+	return slices.ContainsFunc(ClearedEnds(job), func(c install.Record) bool {
+		noted := job.RecordByID(c.Subject)
+		return noted != nil && noted.Parted == "" && noted.Moment().After(r.Moment())
+	})
 }
 
 func reworked(facts *Facts, r *Row) bool {

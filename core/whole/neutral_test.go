@@ -87,6 +87,13 @@ func TestASuspectedOpenNeutralStopsWhatComesAfter(t *testing.T) {
 			order := install.Record{Kind: install.RetestOrder, By: "Sup", Role: proving.Supervisor, Subject: failed, Path: install.OrderRetest,
 				Note: "the operator remade its joint"}
 			s.refused(order, "report it to the ")
+			ours := *s.j // the other way: it was our own joint
+			own := &site{T: t, j: &ours, now: s.now, n: s.n}
+			own.must(install.Record{Kind: install.LooseEnd, Note: "neutral loose in the main switch"})
+			require.NotNil(t, tests(own).Suspect, "noted, and not put right")
+			own.must(install.Record{Kind: install.LooseEnd, Subject: ours.Records[len(ours.Records)-1].ID, Done: true, Note: "remade, torqued"})
+			assert.Nil(t, tests(own).Suspect)
+			assert.NotContains(t, strings.Join(own.waits("main"), "\n"), "neutral is suspected")
 			s.must(install.Record{Kind: install.Operator, Path: "reported", Reference: "R-7", Person: "Ms Lund", Called: "2026-05-04T10:30"})
 			require.True(t, tests(s).Suspect.Reported)
 			s.must(order)
