@@ -582,7 +582,8 @@ func TestStepsArePutToWhoMay(t *testing.T) {
 			return a
 		}
 		connects := one(install.ConnectingStep, 1)
-		for who, says := range map[string]string{"Nobody At All": "people of the company by name", "Remy Stroud": "no apprentice", "Dot Farley": "no apprentice"} {
+		for who, says := range map[string]string{"Nobody At All": "people of the company by name", "Remy Stroud": "no apprentice",
+			"Dot Farley": "no apprentice"} {
 			a := put(connects, who)
 			require.Equal(t, 422, a.status, "%s: %s", who, a.text)
 			assert.Contains(t, a.text, "plan.tasks["+connects+"].who")

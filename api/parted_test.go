@@ -152,13 +152,15 @@ func TestNothingOfEarthIsDisconnectedBeforeItsCurrentIsClamped(t *testing.T) {
 			c.held(id, take(-1, 0, false), 422, "reading.clampA")
 			c.held(id, take(3.2, 0.4, false), 409, "carries 3.2 A: do not disconnect it")
 			c.held(id, take(0.02, 61, false), 409, "61 V stand across the break")
-			byHand := v.View.Tests.Conductors[slices.IndexFunc(v.View.Tests.Conductors, func(k proving.Conductor) bool { return k.Name != row.Parting[0] && k.Clamped })]
+			byHand := v.View.Tests.Conductors[slices.IndexFunc(v.View.Tests.Conductors,
+				func(k proving.Conductor) bool { return k.Name != row.Parting[0] && k.Clamped })]
 			c.held(id, put{"kind": "loose-end", "parted": byHand.ID, "clampA": nil}, 422, "loose-end.clampA")
 			v = c.made(id, take(3.2, 0.4, true))
 			assert.Empty(t, v.View.Tests.Rows[i].Parting, "it is disconnected")
 			v = c.made(id, put{"kind": "loose-end", "parted": byHand.ID, "clampA": nil, "couldNot": "it was found off"})
 			pack := c.pdf("/api/jobs/" + id + "/pack")
-			for _, said := range []string{row.Parting[0] + "; 3.2 A clamped in it before, 0.4 V across the break, bridged first", byHand.Name + "; not clamped: it was found off"} {
+			for _, said := range []string{row.Parting[0] + "; 3.2 A clamped in it before, 0.4 V across the break, bridged first", byHand.Name +
+				"; not clamped: it was found off"} {
 				assert.Contains(t, strings.Join(strings.Fields(pack), " "), said)
 			}
 		})

@@ -76,7 +76,8 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 	assert.Empty(t, v.View.Tests.MayEnergise())
 	assert.Len(t, v.View.Outcome.Because, 2)
 	jana.made(id, permits())
-	for _, r := range []put{reads("", "voltage", "V", 231), reads("", "voltage-ne", "V", 0.5), reads("", "pfc", "kA", 1.1), says("c1", "polarity-live", true), reads("c1", "zs", "Ω", 0.95), reads("c1", "rcd-x1", "ms", 24),
+	for _, r := range []put{reads("", "voltage", "V", 231), reads("", "voltage-ne", "V", 0.5), reads("", "pfc", "kA", 1.1), says("c1", "polarity-live",
+		true), reads("c1", "zs", "Ω", 0.95), reads("c1", "rcd-x1", "ms", 24),
 		says("c1", "rcd-button", true), says("c1", "functional", true), restores(), ticks("owner", true)} {
 		jana.made(id, r)
 	}

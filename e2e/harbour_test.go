@@ -103,7 +103,8 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	done("second-fix") // the tests were read, and what comes before the supply is back
 	p.sheet(id, "test")
 	p.permit()
-	p.proves(nil, map[string]string{"volts-ll": "241", "volts-an": "120.4", "volts-bn": "120.6", "load-an": "119.8", "load-bn": "121", "ng-volts": "0.8", "ground-continuity": "0.06"})
+	p.proves(nil, map[string]string{"volts-ll": "241", "volts-an": "120.4", "volts-bn": "120.6", "load-an": "119.8", "load-bn": "121",
+		"ng-volts": "0.8", "ground-continuity": "0.06"})
 	p.Until("every test", `!document.querySelector('[data-entry]')`)
 
 	// What waited for the tests is ticked, and the supervisor signs.

@@ -170,7 +170,8 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 		case "condition":
 			said := seen(job, damage)
 			if x := found.Suspect; x != nil {
-				said = append(said, w.Say("An open neutral is suspected: %s: %s (read by %s, %s)", x.Title, strings.TrimSuffix(x.Summary, "."), x.By, x.At.Format("2006-01-02 15:04")))
+				said = append(said, w.Say("An open neutral is suspected: %s: %s (read by %s, %s)", x.Title, strings.TrimSuffix(x.Summary, "."), x.By,
+					x.At.Format("2006-01-02 15:04")))
 			}
 			l.Photos = photos(damage)
 			add(w.Say("What was seen"), strings.Join(said, "; "),

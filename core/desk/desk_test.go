@@ -59,7 +59,8 @@ func TestALetterSaysWhatTheOperatorAsks(t *testing.T) {
 	damage := said("damage")
 	assert.Equal(t, "Head (seal 77)", damage["Equipment"])
 	assert.Equal(t, "Head: scorched", damage["What was seen"], "the customer's own board is not the operator's")
-	seen.Damage = []survey.Finding{{Title: "Damage", Seen: "lid cracked", Class: "C1", At: "2026-06-01", By: "Remy", Where: "cut-out", Photos: []string{"a", "b"}}}
+	seen.Damage = []survey.Finding{{Title: "Damage", Seen: "lid cracked", Class: "C1", At: "2026-06-01", By: "Remy", Where: "cut-out",
+		Photos: []string{"a", "b"}}}
 	damage = said("damage")
 	assert.Equal(t, "Head (seal 77), cut-out", damage["Equipment"])
 	assert.Contains(t, damage["What was seen"], "Damage: lid cracked (class C1, 2026-06-01, seen by Remy); photos that go with it: 2")

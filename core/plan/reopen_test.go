@@ -31,8 +31,10 @@ func TestAReadingOpensTheStepThatItIsAbout(t *testing.T) {
 	} {
 		t.Run(row.name, func(t *testing.T) {
 			at := time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
-			tasks := []Task{{ID: "r1-boxes", room: "r1", Done: true}, {ID: "r1-fit", room: "r1", alters: true, Done: true, DoneAt: &at, circuits: []string{"c1"}},
-				{ID: "r2-fit", room: "r2", alters: true, Done: true, circuits: []string{"c1"}}, {ID: "c1-board", Circuit: "c1", alters: true, Done: true, held: "isolate first"},
+			tasks := []Task{{ID: "r1-boxes", room: "r1", Done: true}, {ID: "r1-fit", room: "r1", alters: true, Done: true, DoneAt: &at,
+				circuits: []string{"c1"}},
+				{ID: "r2-fit", room: "r2", alters: true, Done: true, circuits: []string{"c1"}}, {ID: "c1-board", Circuit: "c1", alters: true,
+					Done: true, held: "isolate first"},
 				{ID: "c1-torque", Circuit: "c1", alters: true, Done: true}}
 			Reopen(job, tasks, []proving.Row{{ID: "zs", Circuit: "c1", Title: "Loop", Verdict: row.verdict, Answered: row.answered,
 				Points: []proving.PointRead{{ID: "b1", Name: "Loft"}, {ID: "b2", Name: "Larder"}}, Reading: &install.Record{Box: row.box, At: at}}})

@@ -42,7 +42,8 @@ func Assigned(job *install.Job, terms *install.Terms, tasks []Task, was map[stri
 			says(w.Say("people of the company by name, with a comma between them: %s", strings.Join(known, ", ")))
 		case len(people) < t.Crew:
 			says(w.Say("%d people, as the step takes: with a comma between them", t.Crew))
-		case !slices.Contains(terms.Apprentice, t.Kind) && !slices.ContainsFunc(people, func(p install.Person) bool { return p.Role != install.RoleApprentice && p.Role != install.RoleOffice }):
+		case !slices.Contains(terms.Apprentice, t.Kind) && !slices.ContainsFunc(people,
+			func(p install.Person) bool { return p.Role != install.RoleApprentice && p.Role != install.RoleOffice }):
 			says(w.Say("somebody with them who may say that it is done: no apprentice and not the office"))
 		}
 	}

@@ -98,10 +98,12 @@ func clamped(w *words.Catalogue, terms *install.Terms, r *install.Record, parted
 	}
 	name, out := parted[0].Name, install.Errors{}
 	if r.ClampA == nil {
-		out = append(out, install.FieldError{Field: string(r.Kind) + ".clampA", Value: "nothing", Accept: w.Say("the current in A, clamped in this before it is disconnected: %s", name)})
+		out = append(out, install.FieldError{Field: string(r.Kind) + ".clampA", Value: "nothing",
+			Accept: w.Say("the current in A, clamped in this before it is disconnected: %s", name)})
 	}
 	if r.AcrossV == nil {
-		out = append(out, install.FieldError{Field: string(r.Kind) + ".acrossV", Value: "nothing", Accept: w.Say("the voltage in V across the break, read as this was disconnected: %s", name)})
+		out = append(out, install.FieldError{Field: string(r.Kind) + ".acrossV", Value: "nothing",
+			Accept: w.Say("the voltage in V across the break, read as this was disconnected: %s", name)})
 	}
 	switch {
 	case len(out) > 0:
@@ -130,7 +132,8 @@ func allowParted(job *install.Job, tests []rulebook.Test, r install.Record) erro
 	case c.Parted != nil && r.Supersedes == "":
 		return &NotYetError{w.Say("%s is on record as disconnected already.", c.Name)}
 	case c.Clamped && r.ClampA == nil && strings.TrimSpace(r.CouldNot) == "":
-		return install.Errors{{Field: "loose-end.clampA", Value: "nothing", Accept: w.Say("the current in A, clamped in this before it is disconnected: %s; or why it was not, under couldNot", c.Name)}}
+		return install.Errors{{Field: "loose-end.clampA", Value: "nothing",
+			Accept: w.Say("the current in A, clamped in this before it is disconnected: %s; or why it was not, under couldNot", c.Name)}}
 	}
 	return nil
 }

@@ -263,7 +263,8 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 			if suspects := tests[i].Suspects; suspects != nil && suspects(*row.Reading) {
 				row.Orderable = reportedSince(job, row.Reading)
 				if s.Suspect == nil && row.Ordered == nil && !reworked(facts, &row) && !mendedSince(job, row.Reading) {
-					s.Suspect = &Suspect{row.Title + " " + unit.With(unit.Significant(*row.Reading.Value, 4), row.Unit), row.Summary, row.Reading.By, row.Reading.At, row.Orderable, &tests[i]}
+					s.Suspect = &Suspect{row.Title + " " + unit.With(unit.Significant(*row.Reading.Value, 4), row.Unit), row.Summary, row.Reading.By,
+						row.Reading.At, row.Orderable, &tests[i]}
 				}
 			}
 		}

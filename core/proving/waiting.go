@@ -68,8 +68,8 @@ func (x *waiting) all() []Waits {
 	}
 	// What stands is opened by whoever reads the alarm; until then the other readings at the same place tell it from a wrong one.
 	if on := s.Suspect; on != nil && !x.stands && x.about(on.test) {
-		x.add(working.TestSheet, "", w.Say("%s: an open neutral is suspected. It stays off until what is loose is noted as a snag, put right dead and cleared, or "+
-			"the network operator was told and the supervisor orders the retest in writing.", on.Title))
+		x.add(working.TestSheet, "", w.Say("%s: an open neutral is suspected. It stays off until what is loose is noted as a snag, put right dead and "+
+			"cleared, or the network operator was told and the supervisor orders the retest in writing.", on.Title))
 	}
 	x.locks()
 	for _, l := range LooseEnds(x.job) {

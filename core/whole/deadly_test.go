@@ -407,7 +407,8 @@ func TestNoAcceptedActIsDeadly(t *testing.T) {
 					energised[seed%len(trials)]++
 				}
 				for _, x := range append([]install.Record{r}, undone(&r, left)...) {
-					require.True(t, x.Parted == "" || x.CouldNot != "" || x.Parted == "surge" || x.Bridged || *x.ClampA <= 0.1, "sequence %d: %s parted with current in it",
+					require.True(t, x.Parted == "" || x.CouldNot != "" || x.Parted == "surge" || x.Bridged || *x.ClampA <= 0.1,
+						"sequence %d: %s parted with current in it",
 						seed, x.Parted)
 					o.records, j.Records = append(o.records, x), append(j.Records, x)
 				}

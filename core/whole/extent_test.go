@@ -217,10 +217,12 @@ func TestSurgeProtectionOfAnExistingSupply(t *testing.T) {
 // ordered or done; what fails holds it until a finding is about it, and its outcome follows from the findings.
 func TestAReportAsksForEveryTestAndNoWork(t *testing.T) {
 	for practice, want := range map[string][]string{
-		"iec230": {"task owner", "test  continuity-earth", "test  earth-back", "test  pfc", "test  voltage", "test  voltage-ne", "test  ze", "test c1 functional", "test c1 insulation-le",
+		"iec230": {"task owner", "test  continuity-earth", "test  earth-back", "test  pfc", "test  voltage", "test  voltage-ne", "test  ze",
+			"test c1 functional", "test c1 insulation-le",
 			"test c1 insulation-ln", "test c1 insulation-ne", "test c1 polarity-dead", "test c1 polarity-live", "test c1 r1r2", "test c1 rcd-button",
 			"test c1 rcd-x1", "test c1 zs"},
-		"split120": {"task owner", "test  load-an", "test  load-bn", "test  path", "test  volts-an", "test  volts-bn", "test  volts-ll", "test c1 functional", "test c1 ground-continuity",
+		"split120": {"task owner", "test  load-an", "test  load-bn", "test  path", "test  volts-an", "test  volts-bn", "test  volts-ll",
+			"test c1 functional", "test c1 ground-continuity",
 			"test c1 hg", "test c1 hn", "test c1 ng", "test c1 ng-volts"},
 	} {
 		use := map[string]string{"iec230": "sockets-20", "split120": "small-appliance"}[practice]

@@ -96,7 +96,8 @@ func TestAnOpenNeutralIsSuspected(t *testing.T) {
 // device may have added, and only where both were measured.
 func TestALoopReadWithoutTrippingIsCalculated(t *testing.T) {
 	reads := func(ze, r1r2 float64) []install.Record {
-		return []install.Record{{Kind: install.Reading, ID: "a", Subject: "ze", Value: &ze}, {Kind: install.Reading, ID: "b", Subject: "r1r2", Circuit: "c1", Value: &r1r2}}
+		return []install.Record{{Kind: install.Reading, ID: "a", Subject: "ze", Value: &ze}, {Kind: install.Reading, ID: "b", Subject: "r1r2",
+			Circuit: "c1", Value: &r1r2}}
 	}
 	_, designed := testsOf(millHouse())
 	r1r2 := *designed["r1r2"].Expected

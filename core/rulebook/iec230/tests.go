@@ -41,7 +41,8 @@ var TestIDs = []string{
 	"continuity-earth", "continuity-bond", "continuity-cpc", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn",
 	"ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
 	"electrode-alone",
-	"polarity-supply", "voltage", "voltage-ne", "polarity-live", "pfc", "zs", "rcd-half", "rcd-x1", "rcd-x5", "rcd-dc", "rdc-6", "rcd-button", "functional", "ev-functional", "ev-pen",
+	"polarity-supply", "voltage", "voltage-ne", "polarity-live", "pfc", "zs", "rcd-half", "rcd-x1", "rcd-x5", "rcd-dc", "rdc-6", "rcd-button",
+	"functional", "ev-functional", "ev-pen",
 	"spd-light", "changeover", "source-joint", "transfer", "loss-of-mains",
 }
 

@@ -345,7 +345,8 @@ func TestAnExistingThreeWireCircuitIsNamed(t *testing.T) {
 		state    install.CircuitState
 		three    bool
 		want     bool
-	}{{"kept", "split120", install.KeptCircuit, true, true}, {"altered", "split120", install.AlteredCircuit, true, true}, {"new", "split120", install.NewCircuit, true, false},
+	}{{"kept", "split120", install.KeptCircuit, true, true}, {"altered", "split120", install.AlteredCircuit, true, true}, {"new", "split120",
+		install.NewCircuit, true, false},
 		{"with a ground", "split120", install.KeptCircuit, false, false}, {"in Canada", CanadaID, install.AlteredCircuit, true, false}} {
 		t.Run(row.name, func(t *testing.T) {
 			j := house()

@@ -108,7 +108,8 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	l.volts("", "", "At the main, load side, before any branch is closed.", "At the main, load side")
 	for i := range job.Boards {
 		if b := &job.Boards[i]; job.Touches(b) {
-			l.volts(":"+b.ID, " at "+b.Name, "At the main of "+b.Name+", or its lugs, before any of its branches is closed.", "At the main of "+b.Name+", or its lugs")
+			l.volts(":"+b.ID, " at "+b.Name, "At the main of "+b.Name+", or its lugs, before any of its branches is closed.",
+				"At the main of "+b.Name+", or its lugs")
 		}
 	}
 	for i := range job.Circuits {

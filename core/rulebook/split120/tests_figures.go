@@ -80,7 +80,8 @@ func (l *testList) volts(of, at, where, loaded string) {
 		return // a surge device alone loads nothing
 	}
 	with := loaded + ", with about 10 A of 120 V load on leg A alone and nothing sensitive plugged in."
-	l.onLive(rulebook.Test{ID: "load-an" + of, Title: "Leg A to neutral under load" + at, Unit: "V", Stops: true, SinceOn: true, Loaded: true, After: []string{an, bn},
+	l.onLive(rulebook.Test{ID: "load-an" + of, Title: "Leg A to neutral under load" + at, Unit: "V", Stops: true, SinceOn: true, Loaded: true,
+		After: []string{an, bn},
 		Where: with, Judge: bandV(l.job, "ln", "")})
 	rises := func(r install.Record) (by, limit float64, known bool) {
 		idle := otherLeg(l.job, bn)
@@ -89,7 +90,8 @@ func (l *testList) volts(of, at, where, loaded string) {
 		}
 		return *r.Value - idle, ruleOf(l.job, nil, "NG-VOLTS"), true
 	}
-	l.onLive(rulebook.Test{ID: "load-bn" + of, Title: "Leg B to neutral, leg A loaded" + at, Unit: "V", Stops: true, SinceOn: true, Loaded: true, After: []string{an, bn},
+	l.onLive(rulebook.Test{ID: "load-bn" + of, Title: "Leg B to neutral, leg A loaded" + at, Unit: "V", Stops: true, SinceOn: true, Loaded: true,
+		After: []string{an, bn},
 		Where: with, Suspects: func(r install.Record) bool { by, limit, known := rises(r); return known && by > limit },
 		Judge: func(r install.Record) (working.Verdict, string) {
 			by, limit, known := rises(r)
@@ -97,7 +99,8 @@ func (l *testList) volts(of, at, where, loaded string) {
 			case !known:
 				return working.Unknown, "Read leg B without load first: the two are compared."
 			case by > limit:
-				return working.Fail, text("Leg B rose by ", by, " V as leg A was loaded, more than ", limit, " V: the neutral is loose or open. Open the main at once.")
+				return working.Fail, text("Leg B rose by ", by, " V as leg A was loaded, more than ", limit,
+					" V: the neutral is loose or open. Open the main at once.")
 			}
 			return bandV(l.job, "ln", "")(r)
 		}})
