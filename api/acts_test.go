@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"maps"
 	"strings"
 	"testing"
 	"time"
@@ -11,6 +12,7 @@ import (
 	"arvelt/api"
 	"arvelt/core/desk"
 	"arvelt/core/install"
+	"arvelt/core/materials"
 	"arvelt/core/outage"
 	"arvelt/core/whole"
 	"arvelt/core/working"
@@ -597,5 +599,63 @@ func TestStepsArePutToWhoMay(t *testing.T) {
 		}
 		require.Equal(t, 200, put(connects, "Remy Stroud, Jana Okell").status)
 		assert.Equal(t, "Remy Stroud, Jana Okell", taskOf(t, v, connects).Who)
+	}
+}
+
+// What the design fails is not ordered as it is; what came is never refused, and what was ordered before stays.
+func TestWhatTheDesignFailsIsNotOrdered(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	for practice, ref := range map[string]string{"iec230": "PW-2052", "split120": "PW-2054"} {
+		t.Run(practice, func(t *testing.T) {
+			v := c.job(ref)
+			require.Equal(t, practice, v.View.Job.Practice)
+			held := func() (key string, why *materials.Held) {
+				for _, l := range c.job(ref).View.Take.Lines {
+					if l.Held != nil {
+						return l.Key, l.Held
+					}
+				}
+				return "", nil
+			}
+			k := v.View.Job.Circuits[0]
+			fits := k.Protection
+			if key, why := held(); why != nil {
+				require.NotEqual(t, k.ID, why.Circuit, key)
+			}
+			k.Protection.RatingA = 100
+			was := v.View.Job.Circuits[0].Route
+			require.Equal(t, 200, c.part(v, "circuits/"+k.ID, k).status)
+			var line *materials.Line
+			for _, l := range c.job(ref).View.Take.Lines {
+				if l.Circuit == k.ID && l.Held != nil {
+					line = &l
+					break
+				}
+			}
+			require.NotNil(t, line, "what is of it is held")
+			assert.Contains(t, line.Held.Why, "Not ordered while")
+			put := func(s install.Stock) answer {
+				m := c.job(ref).View.Job.Materials
+				m.Lines = maps.Clone(m.Lines)
+				if m.Lines == nil {
+					m.Lines = map[string]install.Stock{}
+				}
+				m.Lines[line.Key] = s
+				return c.part(c.job(ref), "materials", m)
+			}
+			a := put(install.Stock{Ordered: line.Ordered + 3})
+			require.Equal(t, 422, a.status, a.text)
+			assert.Contains(t, a.text, "materials.lines["+line.Key+"].ordered")
+			assert.Contains(t, a.text, "Not ordered while")
+			require.Equal(t, 200, put(install.Stock{Ordered: line.Ordered, Delivered: 2}).status, "what came came")
+			k.Protection, k.Route = fits, was
+			require.Equal(t, 200, c.part(c.job(ref), "circuits/"+k.ID, k).status)
+			for _, l := range c.job(ref).View.Take.Lines {
+				if l.Circuit == k.ID {
+					assert.Nil(t, l.Held, l.Name)
+				}
+			}
+		})
 	}
 }

@@ -1216,6 +1216,9 @@ type SwitchingCards = proving.Cards
 // TakeBack TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest.
 type TakeBack = store.TakeBack
 
+// TakeHeld Held is a check that keeps a line from being ordered, and where that is put right.
+type TakeHeld = materials.Held
+
 // TakeLine Line is one line of the take-off.
 type TakeLine = materials.Line
 

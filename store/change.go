@@ -44,7 +44,10 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 	if !l.claimed {
 		_, err = s.claimed(ctx, tx, who, key, about(ctx, "job "+id))
 	} else if err = l.applied(apply); err == nil {
-		err = s.assigned(ctx, tx, l)
+		if err = s.assigned(ctx, tx, l); err == nil && l.stockWas != nil && !l.undoing {
+			take := l.View().Take
+			err = take.Ordered(l.stockWas, l.Job.Materials.Lines)
+		}
 	}
 	if l.claimed && err == nil {
 		if err = s.save(ctx, tx, l); err == nil && l.signer != nil {

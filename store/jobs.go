@@ -75,6 +75,7 @@ type Loaded struct {
 	tx             pgx.Tx                      // of the change in work
 	touched        map[string]string           // part to what was done, for the audit
 	planWas        map[string]install.TaskEdit // who and what was on the plan before it was edited; nil where it was not
+	stockWas       map[string]install.Stock    // what was ordered before the materials were edited; nil where they were not
 	undoing        bool                        // nothing of it is to be undone: it takes back, brings back or begins
 	undoes         *string                     // the command that it takes back
 	command, title string                      // of the audit: what is changed together
@@ -348,10 +349,11 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	}
 	into := p.Added(&l.Job)
 	was := l.Job.Outage
-	if into == any(&l.Job.Plan) && l.planWas == nil {
-		if l.planWas = maps.Clone(l.Job.Plan.Tasks); l.planWas == nil {
-			l.planWas = map[string]install.TaskEdit{}
-		}
+	switch {
+	case into == any(&l.Job.Plan) && l.planWas == nil:
+		l.planWas = asItWas(l.Job.Plan.Tasks)
+	case into == any(&l.Job.Materials) && l.stockWas == nil:
+		l.stockWas = asItWas(l.Job.Materials.Lines)
 	}
 	if err := l.Touch(part, base, "edited "+part); err != nil {
 		return err
@@ -371,6 +373,14 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 		return err
 	}
 	return p.Check(&l.Job, whole.Practice(&l.Job).Terms())
+}
+
+// asItWas is a copy of a map, never nil.
+func asItWas[V any](m map[string]V) map[string]V {
+	if m == nil {
+		return map[string]V{}
+	}
+	return maps.Clone(m)
 }
 
 // mayEdit errs where a part is not the person's to change.

@@ -247,6 +247,7 @@ var model = map[string]reflect.Type{
 	"SurveyReading":     reflect.TypeFor[rulebook.SurveyReading](),
 	"TakeBack":          reflect.TypeFor[store.TakeBack](),
 	"TakeLine":          reflect.TypeFor[materials.Line](),
+	"TakeHeld":          reflect.TypeFor[materials.Held](),
 	"TakeOff":           reflect.TypeFor[materials.TakeOff](),
 	"Task":              reflect.TypeFor[plan.Task](),
 	"TaskEdit":          reflect.TypeFor[install.TaskEdit](),

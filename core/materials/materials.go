@@ -52,9 +52,19 @@ type Line struct {
 	Remark    string   `json:"remark"` // worth knowing, holds nothing
 	// ByLength: it comes in pieces, whose lengths are noted as they are delivered.
 	ByLength bool `json:"byLength"`
+	// Held is what of the design keeps it from being ordered as it is; nil for nothing.
+	Held *Held `json:"held"`
 
 	check string    // of its circuit that must not fail for it to be bought
 	cuts  []float64 // lengths that each must come in one piece; empty where it is cut as it goes
+}
+
+// Held is a check that keeps a line from being ordered, and where that is put right.
+type Held struct {
+	Why     string        `json:"why"`
+	Sheet   working.Sheet `json:"sheet"`
+	Leaf    working.Leaf  `json:"leaf"`
+	Circuit string        `json:"circuit"`
 }
 
 // TakeOff is the whole list with its sums.

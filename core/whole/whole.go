@@ -170,6 +170,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.outdoor = customs.Outdoor
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Checks = slices.Concat(customs.Checks, customs.Outdoor.Checks())
+	v.Take.Hold(job.Words, v.Checks)
 	if v.About.Report {
 		for i := range v.Checks { // those of the supply arrangement and of the works outdoors hold nothing either
 			v.Checks[i].Outside = true

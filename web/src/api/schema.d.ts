@@ -5446,6 +5446,13 @@ export interface components {
             command: string;
             free: boolean;
         };
+        /** @description Held is a check that keeps a line from being ordered, and where that is put right. */
+        TakeHeld: {
+            circuit: string;
+            leaf: string;
+            sheet: string;
+            why: string;
+        };
         /** @description Line is one line of the take-off. */
         TakeLine: {
             assumed: boolean;
@@ -5455,6 +5462,8 @@ export interface components {
             /** Format: double */
             delivered: number;
             due: string;
+            /** @description Held is what of the design keeps it from being ordered as it is; nil for nothing. */
+            held: components["schemas"]["TakeHeld"] | null;
             key: string;
             lengths: string;
             name: string;

@@ -11,6 +11,7 @@ import { mapRows } from '../../parts/mapRows';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
+import { SheetLink } from '../../parts/SheetLink';
 import { useFrame } from '../../frame/Shell';
 import type { SheetProps } from '../props';
 
@@ -23,8 +24,8 @@ type Line = Of<'TakeLine'> & Of<'Stock'>;
 const keyOf = (l: Line) => l.key;
 const unitOfLine = (l: Line) => l.unit;
 
-/** What is to be had, by which rule, and what is wrong with what came. */
-function Item({ line: l }: { line: Line }) {
+/** What is to be had, by which rule, what keeps it from being ordered, and what is wrong with what came. */
+function Item({ line: l, job }: { line: Line; job: string }) {
   return (
     <>
       {l.name} {l.assumed && <span title={say('rests on an assumed length')}>◐</span>}
@@ -32,6 +33,11 @@ function Item({ line: l }: { line: Line }) {
       <Quiet>{l.rule}</Quiet>
       {l.remark && <div>{l.remark}</div>}
       {l.trouble && <Short>{l.trouble}</Short>}
+      {l.held && (
+        <Short data-held={l.key}>
+          {l.held.why} <SheetLink job={job} at={l.held} />
+        </Short>
+      )}
     </>
   );
 }
@@ -50,6 +56,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
       Object.fromEntries(
         take.lines.map((l) => {
           const was = stock(l.key);
+          if (field === 'ordered' && l.held) return [l.key, was];
           const pieces = field === 'delivered' && l.byLength && !was.lengths ? { lengths: String(was.ordered || l.order) } : {};
           return [l.key, { ...was, [field]: field === 'delivered' && was.ordered ? was.ordered : l.order, ...pieces }];
         }),
@@ -108,7 +115,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                 />
               ),
             },
-            { label: say('Item and rule'), lead: true, show: (l) => <Item line={l} /> },
+            { label: say('Item and rule'), lead: true, show: (l) => <Item line={l} job={job.id} /> },
             { label: say('Needed'), figure: true, show: (l) => figure(l.need, l.unit) },
             { label: say('To order'), figure: true, show: (l) => <b>{figure(l.order, l.unit)}</b> },
             { label: say('Price'), figure: true, show: (l) => money(l.price, me.currency) },
