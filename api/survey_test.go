@@ -234,6 +234,29 @@ func (c *client) message(v api.JobView) api.DeskMessage {
 	return sheet.Messages[0]
 }
 
+// A report of damage goes with the photos of it, each as its sum says; what was found is told once.
+func TestAReportGoesWithItsPhotos(t *testing.T) {
+	w := serve(t)
+	w.desk.Settle, w.desk.Pause = 0, time.Millisecond
+	dot, tobias := w.as("dot"), w.as("tobias")
+	v := tobias.job("PW-2038")
+	v = tobias.made(v.Id, put{"kind": "observation", "subject": "intake-damage", "path": "C1", "evidence": "seen", "place": "cut-out", "note": "lid cracked"})
+	finding := v.View.Job.Records[len(v.View.Job.Records)-1].ID
+	for _, size := range []int{20, 30} {
+		a := tobias.do("POST", "/api/jobs/"+v.Id+"/photos?subject="+finding, string(pngOf(size, size)), "Content-Type", "image/png")
+		require.Equal(t, 200, a.status, a.text)
+	}
+	a := dot.do("POST", "/api/jobs/"+v.Id+"/desk", map[string]any{"kind": "damage", "note": ""})
+	require.Equal(t, 200, a.status, a.text)
+	require.Eventually(t, func() bool { return dot.message(v).Answer != nil }, eventually, tick)
+	assert.Len(t, dot.message(v).Letter.Photos, 2)
+	require.Eventually(t, func() bool {
+		return slices.ContainsFunc(dot.job("PW-2038").View.Job.Records, func(r install.Record) bool {
+			return r.Kind == install.Operator && r.Path == "reported" && strings.Contains(r.Note, "Received, photos: 2.")
+		})
+	}, eventually, tick)
+}
+
 // Down, slow, refusing, or asked twice: nothing is lost and nothing sent twice.
 func TestTheDeskInEveryMood(t *testing.T) {
 	for _, c := range []struct {

@@ -40,6 +40,9 @@ func TestARequestIsTakenInOnce(t *testing.T) {
 	assert.Equal(t, true, told["simulated"], "it says what it is")
 	status, _ = ask(t, d, "GET", "/requests/b", nil)
 	assert.Equal(t, http.StatusNotFound, status)
+	q = Request{ID: "c", Kind: "damage", Photos: map[string][]byte{"00": []byte("another picture")}}
+	status, _ = ask(t, d, "POST", "/requests", q)
+	assert.Equal(t, http.StatusBadRequest, status, "a photo that is not what its sum says")
 	status, _ = ask(t, d, "POST", "/requests", map[string]int{"id": 1})
 	assert.Equal(t, http.StatusBadRequest, status)
 }
