@@ -25,7 +25,7 @@ const keyOf = (l: Line) => l.key;
 const unitOfLine = (l: Line) => l.unit;
 
 /** What is to be had, by which rule, what keeps it from being ordered, and what is wrong with what came. */
-function Item({ line: l, job }: { line: Line; job: string }) {
+function Item({ line: l, job, said }: { line: Line; job: string; said: boolean }) {
   return (
     <>
       {l.name} {l.assumed && <span title={say('rests on an assumed length')}>◐</span>}
@@ -35,7 +35,7 @@ function Item({ line: l, job }: { line: Line; job: string }) {
       {l.trouble && <Short>{l.trouble}</Short>}
       {l.held && (
         <Short data-held={l.key}>
-          {l.held.why} <SheetLink job={job} at={l.held} />
+          {said ? say('Not ordered, for the same reason.') : l.held.why} <SheetLink job={job} at={l.held} />
         </Short>
       )}
     </>
@@ -50,6 +50,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
   const short = take.lines.filter((l) => l.short > 0).length;
   const stock = (key: string) => part.value.lines[key] ?? empty;
   const rows = take.lines.map((l): Line => ({ ...l, ...stock(l.key) }));
+  const saidBefore = (l: Line) => take.lines.find((o) => o.held?.why === l.held?.why)?.key !== l.key;
   const all = (field: 'ordered' | 'delivered') =>
     part.save(
       'lines',
@@ -115,7 +116,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                 />
               ),
             },
-            { label: say('Item and rule'), lead: true, show: (l) => <Item line={l} job={job.id} /> },
+            { label: say('Item and rule'), lead: true, show: (l) => <Item line={l} job={job.id} said={saidBefore(l)} /> },
             { label: say('Needed'), figure: true, show: (l) => figure(l.need, l.unit) },
             { label: say('To order'), figure: true, show: (l) => <b>{figure(l.order, l.unit)}</b> },
             { label: say('Price'), figure: true, show: (l) => money(l.price, me.currency) },
