@@ -36,8 +36,7 @@ func Notice(w io.Writer, v *whole.View, f *survey.Finding, ctx Context, now time
 	p.pictures(f.Photos)
 	p.heading(p.words.Say("What you are asked to do"))
 	p.line(p.words.Say("Use nothing of what is named here and switch none of it on until it is put right, and keep people away from it. We do not put " +
-		"it into " +
-		"service as it is. Whoever lives or works there is told by you."))
+		"it into service as it is. Whoever lives or works there is told by you."))
 	if f.Operator {
 		told := f.Reported
 		if told == "" {

@@ -138,24 +138,18 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 // allowOrder lets the supervisor order a retest, or a search for the fault, of a live test that failed and after which that is enough.
 func allowOrder(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
 	w := job.Words
-	for _, row := range TestRows(job, tests, facts, who, now).Rows {
+	for i, row := range TestRows(job, tests, facts, who, now).Rows {
 		switch {
 		case row.Reading == nil || row.Reading.ID != r.Subject:
 		case row.Orderable:
 			return nil
-		case row.Live && row.Verdict == working.Fail && suspects(tests, &row):
+		case row.Live && row.Verdict == working.Fail && tests[i].Suspected(row.Reading):
 			return &NotYetError{w.Say("%s: report it to the network operator first, and record who took it.", row.Title)}
 		case row.Live && row.Verdict == working.Fail:
 			return &NotYetError{w.Say("%s failed: find the cause and put it right dead, before it is energised again.", row.Title)}
 		}
 	}
 	return &NotYetError{w.Say("The reading that this is about is not there any more, or did not fail live: look at the newest.")}
-}
-
-// suspects reports whether the reading of a row says that the neutral may be open.
-func suspects(tests []rulebook.Test, row *Row) bool {
-	i := slices.IndexFunc(tests, func(t rulebook.Test) bool { return t.ID == row.ID && t.Circuit == row.Circuit })
-	return i >= 0 && tests[i].Suspects != nil && tests[i].Suspects(*row.Reading)
 }
 
 // supersedes refuses a record that takes the place of one that is not there any more, or
@@ -188,7 +182,8 @@ func allowReading(job *install.Job, who install.Person, r install.Record, tests 
 	if tests[i].Live { // a permission that lapsed closes it
 		sheet = TestSheet
 	}
-	row := sheet(job, tests, facts, who, now).Rows[i]
+	stands := sheet(job, tests, facts, who, now)
+	row := stands.Rows[i]
 	if row.Closed != "" {
 		return &NotYetError{row.Closed}
 	}
@@ -213,7 +208,7 @@ func allowReading(job *install.Job, who install.Person, r install.Record, tests 
 		return install.Errors{{Field: "reading.note", Value: r.Note,
 			Accept: w.Say("why the reading takes the place of the one before: misread, or what was put right")}}
 	}
-	if err := clamped(w, facts.Terms, &r, partsNow(Conductors(job, tests), &tests[i], &r)); err != nil {
+	if err := clamped(w, facts.Terms, &r, partsNow(stands.Conductors, &tests[i], &r)); err != nil {
 		return err
 	}
 	if possible := tests[i].Possible; possible != nil && r.Value != nil {

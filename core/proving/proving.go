@@ -260,7 +260,7 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 		}
 		if row.Live && row.Verdict == working.Fail && row.Reading != nil && !row.Answered {
 			row.Ordered, row.Orderable = orderOf(job, row.Reading), !tests[i].Stops
-			if suspects := tests[i].Suspects; suspects != nil && suspects(*row.Reading) {
+			if tests[i].Suspected(row.Reading) {
 				row.Orderable = reportedSince(job, row.Reading)
 				if s.Suspect == nil && row.Ordered == nil && !reworked(facts, &row) && !mendedSince(job, row.Reading) {
 					s.Suspect = &Suspect{row.Title + " " + unit.With(unit.Significant(*row.Reading.Value, 4), row.Unit), row.Summary, row.Reading.By,
@@ -270,12 +270,11 @@ func TestRows(job *install.Job, tests []rulebook.Test, facts *Facts, by install.
 		}
 		s.Rows = append(s.Rows, row)
 	}
-	conductors := Conductors(job, tests)
-	s.Conductors = conductors
+	s.Conductors = Conductors(job, tests)
 	for i := range tests {
 		t, row, place := &tests[i], &s.Rows[i], placeOf(job, scope.house, &tests[i])
 		energised := s.live.At(place) != nil
-		for _, c := range partsNow(conductors, t, &install.Record{}) {
+		for _, c := range partsNow(s.Conductors, t, &install.Record{}) {
 			row.Parting = append(row.Parting, c.Name)
 		}
 		switch {

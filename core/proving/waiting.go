@@ -233,7 +233,7 @@ func (x *waiting) failedLive() {
 			continue
 		}
 		switch {
-		case suspects(x.tests, r): // said above, until the retest is ordered
+		case t.Suspected(r.Reading): // said above, until the retest is ordered
 		case t.Stops:
 			x.add(working.TestSheet, r.Circuit, w.Say("%s failed: find the cause and put it right dead, before it is energised again.", r.Title))
 		case r.Ordered == nil:

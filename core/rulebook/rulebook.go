@@ -73,6 +73,9 @@ type Test struct {
 	Judge   func(install.Record) (working.Verdict, string)
 }
 
+// Suspected reports whether a reading that fails says that the neutral may be open.
+func (t *Test) Suspected(r *install.Record) bool { return t.Suspects != nil && t.Suspects(*r) }
+
 // TestPoint is a point of a run at which something is read, by the id of its box.
 type TestPoint struct{ ID, Name string }
 
