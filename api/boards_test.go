@@ -125,7 +125,7 @@ func TestAFurtherBoardReachesEverySheet(t *testing.T) {
 		for _, l := range v.View.Take.Lines {
 			keys = append(keys, l.Key)
 		}
-		assert.Contains(t, keys, "boardb1:board:4")
+		assert.Contains(t, keys, "board:4")
 		tests := []string{}
 		for _, r := range v.View.Tests.Rows {
 			tests = append(tests, r.ID)
@@ -226,7 +226,7 @@ func TestASharedNeutralReachesEverySheet(t *testing.T) {
 	for _, l := range v.View.Take.Lines {
 		keys = append(keys, l.Key)
 	}
-	assert.Contains(t, keys, "c1:device:breaker:2")
+	assert.Contains(t, keys, "device:breaker:2:20:10")
 	pack := c.pdf("/api/jobs/" + id + "/pack")
 	assert.Contains(t, pack, "Receptacles of 20 A 20 A shared neutral: open both", "in the panel's directory")
 	assert.Contains(t, pack, "2-pole 20 A 10 shared neutral: open", "in the panel schedule")

@@ -12,6 +12,7 @@ import (
 	"arvelt/core/dark"
 	"arvelt/core/design"
 	"arvelt/core/desk"
+	"arvelt/core/goods"
 	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/isolate"
@@ -106,6 +107,9 @@ type Box = install.Box
 // BoxReport BoxReport is one box of a string as it is wired: what it needs and what it has.
 type BoxReport = rulebook.BoxReport
 
+// Brought Brought is how it stands with a part that the company does not buy. A nil yes or no was not looked at.
+type Brought = install.Brought
+
 // CalcField Field is one key of a calculation.
 type CalcField = rulebook.Field
 
@@ -145,6 +149,9 @@ type CaseSection = survey.Section
 
 // CaseSheet CaseSheet is what the survey comes to beside the tally: the case for the work, what estimates do to the checks, and the agreed scope.
 type CaseSheet = whole.CaseSheet
+
+// CellError CellError is a cell that cannot be read.
+type CellError = goods.CellError
 
 // Chain Chain is the supply from the operator's cable to the last board: a tree of enclosures, each fed from another.
 type Chain = install.Chain
@@ -264,6 +271,21 @@ type Credentials struct {
 	Password string `json:"password"`
 }
 
+// Cut Cut is one length: where it lies on its drum, and what its ends are tagged with.
+type Cut = materials.Cut
+
+// CutBar Bar is one drum, coil or piece that is there with what is cut from it.
+type CutBar = materials.Bar
+
+// CutMeasure Measure is a length that nobody measured, and what is bought where it is a tenth shorter or longer than was taken.
+type CutMeasure = materials.Measure
+
+// CutPack Pack is how many of a length are bought.
+type CutPack = materials.Pack
+
+// CutPlan CutPlan says what of one product is bought in which lengths and what is cut from each, in the order in which it is pulled.
+type CutPlan = materials.CutPlan
+
 // Dark Report is what goes dark by each device of a house.
 type Dark = dark.Report
 
@@ -281,6 +303,12 @@ type DeadPlan = isolate.Plan
 
 // DeadProof Proof is what was read at a place, by its id among those of the house.
 type DeadProof = install.Proof
+
+// Delivery Delivery is what came on one note.
+type Delivery = install.Delivery
+
+// DeliveryLine DeliveryLine is one product of a delivery: what its note says, and what was counted. Lengths are those of what comes in pieces, as measured or read on each drum.
+type DeliveryLine = install.DeliveryLine
 
 // Demand Demand is the maximum demand with diversity in amperes, before and after.
 type Demand = rulebook.Demand
@@ -382,6 +410,21 @@ type FoundCircuit = install.FoundCircuit
 
 // Furniture Furniture is something that stands against a wall, or will: what is behind it cannot be reached.
 type Furniture = install.Furniture
+
+// GoodsClaim Claimed is a delivery with what is claimed of it.
+type GoodsClaim = materials.Claimed
+
+// GoodsNote Note is a merchant's delivery note as it was read: what it says, beside what is on order.
+type GoodsNote = materials.Note
+
+// GoodsNoteLine NoteLine is a line of a note for a product of the list.
+type GoodsNoteLine = materials.NoteLine
+
+// GoodsSheet defines model for GoodsSheet.
+type GoodsSheet struct {
+	Claims []GoodsClaim `json:"claims"`
+	Plans  []CutPlan    `json:"plans"`
+}
 
 // GroundMarks Marks are what is on record of other services where the ground is broken: the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes.
 type GroundMarks = install.Marks
@@ -800,9 +843,6 @@ type OtherBuilding = install.Out
 // Outage Outage is what was decided of making the work dead and of the day it happens.
 type Outage = install.Outage
 
-// OutageBring Bring is something that the day takes and that the order list does not cover: somebody has looked that it is on site.
-type OutageBring = outage.Bring
-
 // OutageCause Cause is one thing that the date waits for.
 type OutageCause = outage.Cause
 
@@ -923,6 +963,12 @@ type PointKind struct {
 
 // PointRead PointRead is a point at which a test is read, with the reading that counts there; nil while there is none.
 type PointRead = proving.PointRead
+
+// PriceChange ImportChange is a figure that would be another.
+type PriceChange = materials.ImportChange
+
+// PriceImport Import is what a file would make of a company's list. What the file does not name stays as it is.
+type PriceImport = materials.Import
 
 // PriceItem Item is one line of a company's price and hours list. Net price and hours are each for one Unit; High is the upper end of a price that is a range, 0 when it is none.
 type PriceItem = materials.Item
@@ -1085,6 +1131,24 @@ type Segment = install.Segment
 // Sent Sent is what a device says of when it made a record. The zero value is of one that is made as the server receives it.
 type Sent = install.Sent
 
+// SentFile defines model for SentFile.
+type SentFile struct {
+	// Content the file as it is, in base64
+	Content []byte `json:"content"`
+}
+
+// SentPrices defines model for SentPrices.
+type SentPrices struct {
+	// Content the file as it is, in base64
+	Content []byte `json:"content"`
+
+	// Take change the list; else only say what would change
+	Take bool `json:"take"`
+
+	// Version of the company as it was read
+	Version int `json:"version"`
+}
+
 // Serves Serves is what a circuit feeds beside its point: how much, of what kind, and where its cables lie, as far as that decides its protection.
 type Serves = install.Serves
 
@@ -1196,15 +1260,19 @@ type SurveyTerms struct {
 	Colours    []Colour        `json:"colours"`
 	Enclosures []EnclosureKind `json:"enclosures"`
 	Fabric     []Fabric        `json:"fabric"`
-	Findings   []FindingKind   `json:"findings"`
-	Floors     []string        `json:"floors"`
-	Hazards    []HazardKind    `json:"hazards"`
-	Inches     bool            `json:"inches"`
-	Kinds      []PointKind     `json:"kinds"`
-	Readings   []SurveyReading `json:"readings"`
-	Rooms      []RoomKind      `json:"rooms"`
-	Sizes      []string        `json:"sizes"`
-	Switching  []string        `json:"switching"`
+
+	// FeedWays in or as what the conductors run that feed an enclosure
+	FeedWays  []string        `json:"feedWays"`
+	Findings  []FindingKind   `json:"findings"`
+	Floors    []string        `json:"floors"`
+	Hazards   []HazardKind    `json:"hazards"`
+	Inches    bool            `json:"inches"`
+	Kinds     []PointKind     `json:"kinds"`
+	Mountings []string        `json:"mountings"`
+	Readings  []SurveyReading `json:"readings"`
+	Rooms     []RoomKind      `json:"rooms"`
+	Sizes     []string        `json:"sizes"`
+	Switching []string        `json:"switching"`
 }
 
 // SuspectedNeutral Suspect is a neutral or combined conductor that may be open.
@@ -1213,17 +1281,32 @@ type SuspectedNeutral = proving.Suspect
 // SwitchingCards Cards are the orders in which the devices of a house are opened and closed.
 type SwitchingCards = proving.Cards
 
+// TakeAsk Ask is what one thing of the model asks for of a product.
+type TakeAsk = materials.Ask
+
+// TakeAsker Asker is who asks, by id: one of them, or nothing for the job as a whole.
+type TakeAsker = materials.Asker
+
 // TakeBack TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest.
 type TakeBack = store.TakeBack
+
+// TakeComing Coming is how it stands with what somebody else brings.
+type TakeComing = materials.Coming
+
+// TakeGap Gap is something that the job takes and that cannot be counted yet, with where that is said.
+type TakeGap = materials.Gap
 
 // TakeHeld Held is a check that keeps a line from being ordered, and where that is put right.
 type TakeHeld = materials.Held
 
-// TakeLine Line is one line of the take-off.
+// TakeLine Line is one product of the order list.
 type TakeLine = materials.Line
 
 // TakeOff TakeOff is the whole list with its sums.
 type TakeOff = materials.TakeOff
+
+// TakeStop Stop is a step of the plan that what came does not suffice for.
+type TakeStop = materials.Stop
 
 // Task Task is one piece of work.
 type Task = plan.Task
@@ -1429,6 +1512,9 @@ type WorkSpace = install.WorkSpace
 // WorkedRun Run is one run worked out.
 type WorkedRun = outdoor.Run
 
+// Format defines model for Format.
+type Format = string
+
 // Id defines model for Id.
 type Id = string
 
@@ -1486,6 +1572,12 @@ type ImportJobParams struct {
 type DeadPlanParams struct {
 	Place string    `form:"place" json:"place"`
 	Open  *[]string `form:"open,omitempty" json:"open,omitempty"`
+}
+
+// ReceiveParams defines parameters for Receive.
+type ReceiveParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
 // TakeProposalParams defines parameters for TakeProposal.
@@ -1594,6 +1686,12 @@ type SignParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// TableCsvParams defines parameters for TableCsv.
+type TableCsvParams struct {
+	// Format csv or xlsx, csv where none is given
+	Format *Format `form:"format,omitempty" json:"format,omitempty"`
+}
+
 // UndoParams defines parameters for Undo.
 type UndoParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
@@ -1670,6 +1768,18 @@ type ChangeColleagueJSONBody struct {
 	Role string `json:"role"`
 }
 
+// ImportPricesParams defines parameters for ImportPrices.
+type ImportPricesParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// CompanyCsvParams defines parameters for CompanyCsv.
+type CompanyCsvParams struct {
+	// Format csv or xlsx, csv where none is given
+	Format *Format `form:"format,omitempty" json:"format,omitempty"`
+}
+
 // TermsParams defines parameters for Terms.
 type TermsParams struct {
 	// Practice iec230 (default) or split120
@@ -1699,6 +1809,12 @@ type StartJobJSONRequestBody = NewJob
 
 // ImportJobJSONRequestBody defines body for ImportJob for application/json ContentType.
 type ImportJobJSONRequestBody = Job
+
+// ReceiveJSONRequestBody defines body for Receive for application/json ContentType.
+type ReceiveJSONRequestBody = Delivery
+
+// ReadNoteJSONRequestBody defines body for ReadNote for application/json ContentType.
+type ReadNoteJSONRequestBody = SentFile
 
 // TakeProposalJSONRequestBody defines body for TakeProposal for application/json ContentType.
 type TakeProposalJSONRequestBody = ProposalChoice
@@ -1750,6 +1866,9 @@ type ChangeColleagueJSONRequestBody ChangeColleagueJSONBody
 
 // GrantJSONRequestBody defines body for Grant for application/json ContentType.
 type GrantJSONRequestBody = NewAuthorisation
+
+// ImportPricesJSONRequestBody defines body for ImportPrices for application/json ContentType.
+type ImportPricesJSONRequestBody = SentPrices
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
@@ -1893,6 +2012,12 @@ type ServerInterface interface {
 	// DeadPlan What is to be opened to work at a place, beside what is open, and what that is expected to make dead
 	// (GET /api/jobs/{id}/dead)
 	DeadPlan(c *gin.Context, id Id, params DeadPlanParams)
+	// Receive Book in a delivery as somebody counted it
+	// (POST /api/jobs/{id}/deliveries)
+	Receive(c *gin.Context, id Id, params ReceiveParams)
+	// ReadNote Read a delivery note against the order list; nothing is kept
+	// (POST /api/jobs/{id}/deliveries/read)
+	ReadNote(c *gin.Context, id Id)
 	// Proposal Circuits that are proposed for the points of the walk that stand on none
 	// (GET /api/jobs/{id}/design)
 	Proposal(c *gin.Context, id Id)
@@ -1914,6 +2039,9 @@ type ServerInterface interface {
 	// Forecast The simulated forecast for the day and place of the outage
 	// (GET /api/jobs/{id}/forecast)
 	Forecast(c *gin.Context, id Id)
+	// Goods What is cut from which drum, and what is claimed of deliveries
+	// (GET /api/jobs/{id}/goods)
+	Goods(c *gin.Context, id Id)
 	// Report A device reports that it is there and has nothing waiting to be sent
 	// (POST /api/jobs/{id}/here)
 	Report(c *gin.Context, id Id)
@@ -1923,6 +2051,9 @@ type ServerInterface interface {
 	// InUsePdf What is in use in the house today, as a page to put up; void at the end of the day
 	// (GET /api/jobs/{id}/in-use.pdf)
 	InUsePdf(c *gin.Context, id Id)
+	// OrderJson What is still to be ordered, for the merchant
+	// (GET /api/jobs/{id}/order.json)
+	OrderJson(c *gin.Context, id Id)
 	// OutdoorSheet Trenches, overhead runs and electrodes worked out
 	// (GET /api/jobs/{id}/outdoor)
 	OutdoorSheet(c *gin.Context, id Id)
@@ -1965,9 +2096,9 @@ type ServerInterface interface {
 	// SupplySheet The supply chain as judged, the ways to isolate and the supply number
 	// (GET /api/jobs/{id}/supply)
 	SupplySheet(c *gin.Context, id Id)
-	// TableCsv One table as CSV
+	// TableCsv One table as CSV or as a workbook
 	// (GET /api/jobs/{id}/tables/{table})
-	TableCsv(c *gin.Context, id Id, table string)
+	TableCsv(c *gin.Context, id Id, table string, params TableCsvParams)
 	// Steps What one can take back and bring back, in words, and what somebody has changed since
 	// (GET /api/jobs/{id}/undo)
 	Steps(c *gin.Context, id Id)
@@ -2022,6 +2153,9 @@ type ServerInterface interface {
 	// Sessions A person's sessions; one's own, and for the owner and the supervisor those of others
 	// (GET /api/people/{id}/sessions)
 	Sessions(c *gin.Context, id Id)
+	// ImportPrices Say what a price list would change, and change it where that is asked for
+	// (POST /api/prices/import)
+	ImportPrices(c *gin.Context, params ImportPricesParams)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -2036,7 +2170,7 @@ type ServerInterface interface {
 	ReadShorthand(c *gin.Context)
 	// CompanyCsv One table of the company as CSV
 	// (GET /api/tables/{table})
-	CompanyCsv(c *gin.Context, table string)
+	CompanyCsv(c *gin.Context, table string, params CompanyCsvParams)
 	// Terms Names that a practice accepts and what they are called
 	// (GET /api/terms)
 	Terms(c *gin.Context, params TermsParams)
@@ -2658,6 +2792,83 @@ func (siw *ServerInterfaceWrapper) DeadPlan(c *gin.Context) {
 	siw.Handler.DeadPlan(c, id, params)
 }
 
+// Receive operation middleware
+func (siw *ServerInterfaceWrapper) Receive(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ReceiveParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Receive(c, id, params)
+}
+
+// ReadNote operation middleware
+func (siw *ServerInterfaceWrapper) ReadNote(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadNote(c, id)
+}
+
 // Proposal operation middleware
 func (siw *ServerInterfaceWrapper) Proposal(c *gin.Context) {
 
@@ -2907,6 +3118,31 @@ func (siw *ServerInterfaceWrapper) Forecast(c *gin.Context) {
 	siw.Handler.Forecast(c, id)
 }
 
+// Goods operation middleware
+func (siw *ServerInterfaceWrapper) Goods(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Goods(c, id)
+}
+
 // Report operation middleware
 func (siw *ServerInterfaceWrapper) Report(c *gin.Context) {
 
@@ -2980,6 +3216,31 @@ func (siw *ServerInterfaceWrapper) InUsePdf(c *gin.Context) {
 	}
 
 	siw.Handler.InUsePdf(c, id)
+}
+
+// OrderJson operation middleware
+func (siw *ServerInterfaceWrapper) OrderJson(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OrderJson(c, id)
 }
 
 // OutdoorSheet operation middleware
@@ -3713,6 +3974,17 @@ func (siw *ServerInterfaceWrapper) TableCsv(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TableCsvParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -3720,7 +3992,7 @@ func (siw *ServerInterfaceWrapper) TableCsv(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.TableCsv(c, id, table)
+	siw.Handler.TableCsv(c, id, table, params)
 }
 
 // Steps operation middleware
@@ -4324,6 +4596,49 @@ func (siw *ServerInterfaceWrapper) Sessions(c *gin.Context) {
 	siw.Handler.Sessions(c, id)
 }
 
+// ImportPrices operation middleware
+func (siw *ServerInterfaceWrapper) ImportPrices(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportPricesParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportPrices(c, params)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -4391,6 +4706,17 @@ func (siw *ServerInterfaceWrapper) CompanyCsv(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CompanyCsvParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -4398,7 +4724,7 @@ func (siw *ServerInterfaceWrapper) CompanyCsv(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CompanyCsv(c, table)
+	siw.Handler.CompanyCsv(c, table, params)
 }
 
 // Terms operation middleware
@@ -4509,6 +4835,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/clear", wrapper.AskClear)
 	router.GET(options.BaseURL+"/api/jobs/:id/dark", wrapper.DarkSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/dead", wrapper.DeadPlan)
+	router.POST(options.BaseURL+"/api/jobs/:id/deliveries", wrapper.Receive)
+	router.POST(options.BaseURL+"/api/jobs/:id/deliveries/read", wrapper.ReadNote)
 	router.GET(options.BaseURL+"/api/jobs/:id/design", wrapper.Proposal)
 	router.POST(options.BaseURL+"/api/jobs/:id/design", wrapper.TakeProposal)
 	router.GET(options.BaseURL+"/api/jobs/:id/desk", wrapper.Desk)
@@ -4516,9 +4844,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)
 	router.GET(options.BaseURL+"/api/jobs/:id/findings/:finding/notice.pdf", wrapper.NoticePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/forecast", wrapper.Forecast)
+	router.GET(options.BaseURL+"/api/jobs/:id/goods", wrapper.Goods)
 	router.POST(options.BaseURL+"/api/jobs/:id/here", wrapper.Report)
 	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)
 	router.GET(options.BaseURL+"/api/jobs/:id/in-use.pdf", wrapper.InUsePdf)
+	router.GET(options.BaseURL+"/api/jobs/:id/order.json", wrapper.OrderJson)
 	router.GET(options.BaseURL+"/api/jobs/:id/outdoor", wrapper.OutdoorSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/pack", wrapper.Pack)
 	router.DELETE(options.BaseURL+"/api/jobs/:id/parts", wrapper.RemovePart)
@@ -4555,6 +4885,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/people/:id/link", wrapper.NewLink)
 	router.DELETE(options.BaseURL+"/api/people/:id/sessions", wrapper.EndSessions)
 	router.GET(options.BaseURL+"/api/people/:id/sessions", wrapper.Sessions)
+	router.POST(options.BaseURL+"/api/prices/import", wrapper.ImportPrices)
 	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/api/session", wrapper.WhoAmI)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)

@@ -34,11 +34,11 @@ func TestSwitchingReachesTheOrderAndTheSteps(t *testing.T) {
 			lines[l.Key] = l.Need
 			names = append(names, l.Name)
 		}
-		assert.Equal(t, 1.0, lines["walk:switch:one-way"])
-		assert.Equal(t, 4.0, lines["walk:switch:two-way"])
-		assert.Equal(t, 1.0, lines["walk:switch:intermediate"])
-		assert.Positive(t, lines["walk:cable:switch-drop"])
-		assert.Positive(t, lines["walk:cable:strapper"])
+		assert.Equal(t, 1.0, lines["switch:one-way"])
+		assert.Equal(t, 4.0, lines["switch:two-way"])
+		assert.Equal(t, 1.0, lines["switch:intermediate"])
+		assert.Positive(t, lines["cable:switch-drop"])
+		assert.Positive(t, lines["cable:strapper"])
 		for _, name := range x.names {
 			assert.Contains(t, strings.Join(names, "\n"), name)
 		}
@@ -54,7 +54,7 @@ func TestSwitchingReachesTheOrderAndTheSteps(t *testing.T) {
 		v = c.job(x.ref)
 		assert.False(t, v.View.Walk.Controls[2].Assumed)
 		for _, l := range v.View.Take.Lines {
-			assert.NotEqual(t, "walk:switch:one-way", l.Key)
+			assert.NotEqual(t, "switch:one-way", l.Key)
 		}
 	}
 }
@@ -65,8 +65,8 @@ func TestExtraLowVoltageReachesTheOrderAndTheHolds(t *testing.T) {
 	w := serve(t)
 	c := w.as("tobias")
 	for practice, x := range map[string]struct{ ref, like, walk, least, cable string }{
-		"iec230":   {"PW-9342", "PW-2052", "study g: 2 data, tv, 4 double socket", "50 mm", "walk:cable:data"},
-		"split120": {"PW-9343", "PW-2054", "study: 2 data, tv, 4 duplex", "2 in", "walk:cable:data"},
+		"iec230":   {"PW-9342", "PW-2052", "study g: 2 data, tv, 4 double socket", "50 mm", "cable:data"},
+		"split120": {"PW-9343", "PW-2054", "study: 2 data, tv, 4 duplex", "2 in", "cable:data"},
 	} {
 		v := c.walked(x.ref, practice, x.like, x.walk)
 		require.Len(t, v.View.Walk.LowVoltage.Rooms, 1)

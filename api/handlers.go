@@ -553,22 +553,19 @@ func (s *Server) Pack(c *gin.Context, id Id, params PackParams) {
 	c.Data(http.StatusOK, "application/pdf", out.Bytes())
 }
 
-// TableCsv answers one table of a job as CSV.
-func (s *Server) TableCsv(c *gin.Context, id Id, table string) {
+// TableCsv answers one table of a job as CSV or as a workbook.
+func (s *Server) TableCsv(c *gin.Context, id Id, table string, params TableCsvParams) {
 	l := s.load(c, id)
 	if l == nil {
 		return
 	}
 	view := l.View()
-	var out bytes.Buffer
-	if err := paper.CSV(&out, table, &view); err != nil {
+	rows, err := paper.Rows(table, &view)
+	if err != nil {
 		fail(c, err)
 		return
 	}
-	if !s.attach(c, l.Job.Ref+"-"+table+".csv") {
-		return
-	}
-	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
+	s.table(c, l.Job.Ref+"-"+table, params.Format, rows)
 }
 
 // jobsCsv answers all jobs of the company as the database sends them. What breaks off on the way
@@ -599,8 +596,8 @@ func (s *Server) jobsCsv(c *gin.Context, scope store.Scope) {
 // companyTables are the tables of the company itself.
 var companyTables = []string{"jobs", "prices", "instruments"}
 
-// CompanyCsv answers one table of the company as CSV.
-func (s *Server) CompanyCsv(c *gin.Context, table string) {
+// CompanyCsv answers one table of the company as CSV, those but the jobs as a workbook too.
+func (s *Server) CompanyCsv(c *gin.Context, table string, params CompanyCsvParams) {
 	_, scope := s.who(c)
 	if table == "jobs" {
 		s.jobsCsv(c, scope)
@@ -614,9 +611,13 @@ func (s *Server) CompanyCsv(c *gin.Context, table string) {
 	var rows [][]any
 	switch table {
 	case "prices":
-		rows = append(rows, []any{"key", "name", "unit", "price", "up to", "hours"})
-		for _, p := range k.Settings.Prices {
-			rows = append(rows, []any{p.Key, p.Name, p.Unit, p.Price, p.High, p.Hours})
+		head := []any{}
+		for _, name := range materials.CatalogueColumns {
+			head = append(head, name)
+		}
+		rows = append(rows, head)
+		for i := range k.Settings.Prices {
+			rows = append(rows, materials.CatalogueRow(&k.Settings.Prices[i]))
 		}
 	case "instruments":
 		rows = append(rows, []any{"name", "serial", "calibrated to"})
@@ -627,15 +628,7 @@ func (s *Server) CompanyCsv(c *gin.Context, table string) {
 		fail(c, &paper.TableError{Table: table, Known: companyTables})
 		return
 	}
-	var out bytes.Buffer
-	if err := paper.WriteCSV(&out, rows); err != nil {
-		fail(c, err)
-		return
-	}
-	if !s.attach(c, table+".csv") {
-		return
-	}
-	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
+	s.table(c, table, params.Format, rows)
 }
 
 // attach names the file of an answer; the name comes from a reference that a

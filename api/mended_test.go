@@ -308,25 +308,25 @@ func (c *client) stock(ref, key string, s install.Stock) materials.Line {
 // A delivery is told in the unit of its line and by what must be cut from it.
 func TestDeliveries(t *testing.T) {
 	c := serve(t).as("dot")
-	nm := "c2:cable:nm-2:3.31"
+	nm := "cable:nm-2:3.31"
 	l := c.stock("PW-2054", nm, install.Stock{Ordered: 70, Delivered: 31})
 	assert.Contains(t, l.Trouble, "31\u00a0ft is")
-	assert.Contains(t, l.Trouble, "ft shorter than the run of")
+	assert.Contains(t, l.Trouble, "ft shorter than the 105\u00a0ft that are needed. Do not travel for Boat bay outlets, Galley counter.")
 	assert.NotContains(t, l.Trouble, " m ")
-	l = c.stock("PW-2054", nm, install.Stock{Ordered: 70, Delivered: 64, Lengths: "32 ft + 32 ft"})
+	l = c.stock("PW-2054", nm, install.Stock{Ordered: 150, Delivered: 110, Lengths: "2x32 ft + 46"})
 	assert.Empty(t, l.Trouble, "a string is cut at every outlet")
 	assert.Zero(t, l.Short)
 	v := c.job("PW-2054")
 	m := v.View.Job.Materials
-	m.Lines[nm] = install.Stock{Lengths: "10 m"}
+	m.Lines[nm] = install.Stock{Lengths: "10 kg"}
 	a := c.part(v, "materials", m)
 	assert.Equal(t, http.StatusUnprocessableEntity, a.status)
 	assert.Contains(t, a.problem(t).Title, "piece lengths in ft")
 
-	ring := "c1:cable:flat-te-70:2.5"
-	l = c.stock("PW-2052", ring, install.Stock{Ordered: 70, Delivered: 70, Lengths: "35 + 35"})
+	ring := "cable:flat-te-70:2.5"
+	l = c.stock("PW-2052", ring, install.Stock{Ordered: 250, Delivered: 250, Lengths: "5x50"})
 	assert.Zero(t, l.Short, "a ring is cut at every outlet: %s", l.Trouble)
-	cooker := "c6:cable:flat-te-70:6"
+	cooker := "cable:flat-te-70:6"
 	l = c.stock("PW-2052", cooker, install.Stock{Ordered: 17, Delivered: 17, Lengths: "8 + 9"})
 	assert.Contains(t, l.Trouble, "must come in one piece")
 	l = c.stock("PW-2052", cooker, install.Stock{Ordered: 50, Delivered: 17})
@@ -362,12 +362,12 @@ func TestPartsThatWereForgotten(t *testing.T) {
 		}
 	})
 	got := lines("PW-2052")
-	for _, key := range []string{"c8:core-neutral:2.5", "c8:conduit", "c8:conduit-fixing"} {
+	for _, key := range []string{"core-neutral:2.5", "conduit", "conduit-fixing"} {
 		assert.Contains(t, got, key, "single cores take neutral, earth and conduit")
 	}
-	assert.Contains(t, got["c8:core-neutral:2.5"].Name, "neutral")
+	assert.Contains(t, got["core-neutral:2.5"].Name, "neutral")
 	back()
-	assert.Contains(t, lines("PW-2054"), "c1:clip:flat", "the conduit of drawn conductors is fixed")
+	assert.Contains(t, lines("PW-2054"), "clip:flat:thhn", "the conduit of drawn conductors is fixed")
 	edit("PW-2054", func(j *install.Job) {
 		j.Circuits[1].Serves.Boxes[0].Weather = true
 		j.Circuits[1].Serves.Boxes = append(j.Circuits[1].Serves.Boxes,
@@ -376,13 +376,13 @@ func TestPartsThatWereForgotten(t *testing.T) {
 		j.Board.Ways[29].Blank = false
 	})
 	got = lines("PW-2054")
-	assert.InDelta(t, 1, got["c2:outlet:gfci:20, tamper resistant"].Need, 0)
-	assert.InDelta(t, 1, got["c2:outlet:gfci:20, tamper resistant, weather resistant with in-use cover"].Need, 0)
-	assert.InDelta(t, 1, got["board:blank"].Need, 0)
-	assert.Positive(t, got["c2:pigtail:12"].Need)
+	assert.InDelta(t, 2, got["outlet:gfci:20:shuttered"].Need, 0, "one of each circuit: one product")
+	assert.InDelta(t, 1, got["outlet:gfci:20:shuttered:weather"].Need, 0)
+	assert.InDelta(t, 1, got["blank"].Need, 0)
+	assert.Positive(t, got["pigtail:12"].Need)
 	edit("PW-2054", func(j *install.Job) { j.Circuits[1].Protection.RatingA = 15 })
 	for key, l := range lines("PW-2054") {
-		if strings.HasPrefix(key, "c2:outlet:") {
+		if strings.HasPrefix(key, "outlet:") {
 			assert.Contains(t, l.Trouble, "not ordered while it is refused", key)
 		}
 	}

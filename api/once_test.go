@@ -52,7 +52,7 @@ func TestOneOfEverythingReachesEverySheet(t *testing.T) {
 		v = c.read(id)
 		bought, steps := []string{}, []string{}
 		for _, l := range v.View.Take.Lines {
-			if strings.Contains(l.Key, ":device:spd:") {
+			if strings.HasPrefix(l.Key, "device:spd:") {
 				bought = append(bought, l.Name)
 			}
 		}

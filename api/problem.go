@@ -13,6 +13,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/jackc/pgx/v5/pgconn"
 
+	"arvelt/core/goods"
 	"arvelt/core/install"
 	"arvelt/core/proving"
 	"arvelt/core/whole"
@@ -72,6 +73,7 @@ func cut(text string) string {
 func problemOf(err error) Problem {
 	var (
 		fields   install.Errors
+		cells    goods.Errors
 		stale    *store.StaleError
 		role     *proving.RoleError
 		others   *Forbidden
@@ -97,6 +99,16 @@ func problemOf(err error) Problem {
 	// What is no list of fields repeats no more than the end of a long word.
 	p := func(status int) Problem {
 		return Problem{Status: status, Title: longWord.ReplaceAllString(err.Error(), "$1…")}
+	}
+	if errors.As(err, &cells) {
+		for _, e := range cells {
+			field := e.Column
+			if e.Row > 0 {
+				field = fmt.Sprintf("row %d, %s", e.Row, e.Column)
+			}
+			fields = append(fields, install.FieldError{Field: field, Value: e.Value, Accept: e.Accept})
+		}
+		err = fields
 	}
 	switch {
 	case errors.As(err, &stale):

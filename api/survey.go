@@ -38,7 +38,7 @@ func surveyTerms(p rulebook.Book) SurveyTerms {
 	w, t := p.Survey(), p.Terms()
 	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Baths: install.Baths,
 		Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(p.Survey().Words), Readings: w.Readings,
-		Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, Inches: w.Inches,
+		Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, FeedWays: t.FeedWays, Mountings: mountings(), Inches: w.Inches,
 		Enclosures: p.Chain(&install.Job{}).Kinds, Kinds: []PointKind{}, Hazards: []HazardKind{}}
 	for _, k := range survey.Kinds {
 		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family,
@@ -275,4 +275,13 @@ func (s *Server) OutdoorSheet(c *gin.Context, id Id) {
 	}
 	view := l.View()
 	reply(c, whole.OutdoorOf(&view, l.Now))
+}
+
+// mountings are what enclosures may be fixed to.
+func mountings() []string {
+	out := make([]string, len(install.Mountings))
+	for i, m := range install.Mountings {
+		out[i] = string(m)
+	}
+	return out
 }

@@ -96,8 +96,8 @@ func TestAVariationReachesEverySheet(t *testing.T) {
 
 		order := func(prefix string) (n float64) {
 			for _, l := range c.read(id).View.Take.Lines {
-				if _, key, _ := strings.Cut(l.Key, ":"); strings.HasPrefix(key, prefix) {
-					n += l.Order
+				if strings.HasPrefix(l.Key, prefix) {
+					n += l.Need
 				}
 			}
 			return n

@@ -6,7 +6,6 @@ package demo
 import (
 	"context"
 	_ "embed"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"slices"
@@ -15,6 +14,7 @@ import (
 	"time"
 
 	"arvelt/api"
+	"arvelt/core/goods"
 	"arvelt/core/install"
 	"arvelt/core/isolate"
 	"arvelt/core/materials"
@@ -36,31 +36,24 @@ var prices string
 // Settings are a company's first price and hours list, instruments and
 // defaults. Every price is invented.
 func Settings() store.Settings {
-	r := csv.NewReader(strings.NewReader(prices))
-	r.Comment, r.FieldsPerRecord = '#', -1 // the upper end of a range stands only where there is one
-	rows, err := r.ReadAll()
-	if err != nil {
-		panic(err) // the file is embedded; a test reads it
-	}
 	s := store.Settings{Refs: "PW-{n}", Practice: "iec230", Kind: install.Rewire, Address: "Unit 3, Tannery Yard, Tarrowick", Phone: "000 1188", Licence: "TV-EL 2207 (demo)",
 		Schools: install.Schools{}, Instruments: []store.Instrument{
 			{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
 			{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},
 			{Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},
 		}}
-	for _, row := range rows[1:] {
-		price, err1 := strconv.ParseFloat(row[3], 64)
-		hours, err2 := strconv.ParseFloat(row[4], 64)
-		var high float64
-		var err3 error
-		if len(row) > 5 {
-			high, err3 = strconv.ParseFloat(row[5], 64)
-		}
-		if err := errors.Join(err1, err2, err3); err != nil {
-			panic(err)
-		}
-		s.Prices = append(s.Prices, materials.Item{Key: row[0], Name: row[1], Unit: row[2], Price: price, Hours: hours, High: high})
+	table, err := goods.Read(prices)
+	if err != nil {
+		panic(err) // the file is embedded; a test reads it
 	}
+	list, err := materials.ReadCatalogue(table, nil)
+	if err == nil && len(list.Unread) > 0 {
+		err = list.Unread
+	}
+	if err != nil {
+		panic(err)
+	}
+	s.Prices = list.Items
 	return s
 }
 

@@ -23,7 +23,7 @@ func (b *builder) sail() error {
 	panel := job.Chain.Enclosure("panel")
 	transfer := install.Enclosure{ID: "transfer", Kind: "transfer", Name: "Transfer switch", From: "outside",
 		Owner: install.OwnerCustomer, Disconnect: no(), SwitchesN: no(), RatingA: measured(200),
-		TorqueNm: fact(31, install.Enquiry, ""), TorqueSheet: "Ambrel TS-200 sheet 2", New: true, Feed: panel.Feed}
+		TorqueNm: fact(31, install.Enquiry, ""), TorqueSheet: "Ambrel TS-200 sheet 2", New: true, Mounted: install.OnMasonry, Feed: panel.Feed}
 	panel.From = transfer.ID
 	panel.Feed.LengthM = measured(1.4)
 	job.Chain.Enclosures = slices.Insert(job.Chain.Enclosures, 3, transfer)
@@ -66,15 +66,7 @@ func readyForTheCut(job *install.Job) {
 	job.Supply.Meter = install.MeterSet{On: inDays(-11), Serial: "KM 55 120 902", Out: "48 203", Reading: "0", Seal: "TV 9918"}
 	o.Inspector.Who, o.Inspector.On = "Aldous Finn, town office", o.Day
 	o.LightReady, o.DarkReady, o.NoTemporary, o.NoTails, o.Crew = yes(), yes(), true, true, 3
-	for i := range job.Chain.Enclosures {
-		if e := &job.Chain.Enclosures[i]; e.New {
-			o.OnSite = append(o.OnSite, "enclosure:"+e.ID)
-		}
-	}
 	job.Outdoor.Electrodes.Marks = install.Marks{Located: "FB-20914", LocatedTo: inDays(-5), DugBy: "our crew", Liable: "our crew"}
-	for i := range job.Outdoor.Runs {
-		o.OnSite = append(o.OnSite, "run:"+job.Outdoor.Runs[i].ID)
-	}
 }
 
 // sailReadings are the figures that were read, by test.

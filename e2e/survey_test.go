@@ -320,7 +320,7 @@ func TestADelayedDeliveryMovesTheOutage(t *testing.T) {
 	before := p.Text(`[data-earliest-day]`)
 	p.See("point of no return")
 	p.sheet(id, "materials")
-	due := `input[data-path="c1:cable:swa3-90:10/due"]`
+	due := `input[data-path="cable:swa3-90:10/due"]`
 	p.Has(due)
 	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '2031-02-03');
 		e.dispatchEvent(new Event('input', {bubbles: true})); e.dispatchEvent(new Event('change',

@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"arvelt/core/install"
+	"arvelt/core/materials"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
@@ -22,7 +23,7 @@ import (
 
 // Tables names the tables that can be exported.
 var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records",
-	"points", "chain", "low-voltage"}
+	"points", "asks", "cuts", "chain", "low-voltage"}
 
 // TableError says that there is no such table.
 type TableError struct {
@@ -42,7 +43,7 @@ var harmless = regexp.MustCompile(`(^|[;\t\r\n])([\s\p{Z}\x{FEFF}\x{200B}]*[=+\-
 // CSV writes one table of a job as RFC 4180 text with a header row. What a spreadsheet would run as
 // a formula has an apostrophe before it.
 func CSV(w io.Writer, table string, v *whole.View) error {
-	rows, err := rowsOf(table, v)
+	rows, err := Rows(table, v)
 	if err != nil {
 		return err
 	}
@@ -147,7 +148,8 @@ func plain(cell any) string {
 	return fmt.Sprint(cell)
 }
 
-func rowsOf(table string, v *whole.View) ([][]any, error) {
+// Rows are the rows of one table of a job, its head first.
+func Rows(table string, v *whole.View) ([][]any, error) {
 	j := v.Job
 	var rows [][]any
 	add := func(cells ...any) { rows = append(rows, cells) }
@@ -185,9 +187,30 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 				strings.Join(c.Missing, "; "), strings.Join(refs, "; "))
 		}
 	case "materials":
-		add("key", "name", "need", "order", "unit", "ordered", "delivered", "short", "price", "rule", "note")
+		add("key", "name", "group", "need", "order", "unit", "ordered", "delivered", "pieces", "short", "price", "rule", "note")
 		for _, l := range v.Take.Lines {
-			add(l.Key, l.Name, l.Need, l.Order, l.Unit, l.Ordered, l.Delivered, l.Short, l.Price, l.Rule, l.Note)
+			add(l.Key, l.Name, string(l.Group), l.Need, l.Order, l.Unit, l.Ordered, l.Delivered, l.Lengths, l.Short, l.Price, l.Rule, l.Note)
+		}
+	case "asks":
+		add("key", "name", "for", "circuit", "room", "board", "enclosure", "run", "need", "unit", "rule", "assumed", "step", "brought by", "how that stands")
+		for _, l := range v.Take.Lines {
+			for _, a := range l.Asks {
+				by, says := "", ""
+				if a.Brought != nil {
+					by, says = string(a.Brought.By), a.Brought.Says
+				}
+				add(l.Key, l.Name, a.For, a.By.Circuit, a.By.Room, a.By.Board, a.By.Enclosure, a.By.Run, a.Need, l.Unit, a.Rule, a.Assumed, a.Step, by, says)
+			}
+		}
+	case "cuts":
+		add("key", "name", "unit", "length", "bought", "for", "from", "to", "cut", "mark at start", "mark at end", "assumed")
+		for _, p := range materials.CutPlans(&v.Take, j, nil) {
+			for _, b := range p.Bars {
+				for _, x := range b.Cuts {
+					add(p.Product, p.Name, p.Unit, b.Length, b.Bought, x.For, x.From, x.To, x.Length, x.Start, x.End, x.Assumed)
+				}
+				add(p.Product, p.Name, p.Unit, b.Length, b.Bought, "", "", "", b.Left, b.Length-b.Left, b.Length, false)
+			}
 		}
 	case "tasks":
 		add("task", "stage", "title", "crew", "hours", "who", "after", "isolation", "done", "by", "at")

@@ -2,6 +2,7 @@ package store
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -124,6 +125,15 @@ func (l *Loaded) Touch(part string, base int, what string) error {
 	}
 	l.touched[part] = what
 	return nil
+}
+
+// Receive books in a delivery as somebody counted it. The error is [install.Errors].
+func (l *Loaded) Receive(d install.Delivery) error {
+	if err := l.Touch("materials", l.Versions["materials"], "booked in delivery "+cmp.Or(d.Number, d.ID)); err != nil {
+		return err
+	}
+	take := l.View().Take
+	return take.Receive(&l.Job.Materials, d)
 }
 
 // Job loads a job whole, for a person to look at.

@@ -56,6 +56,24 @@ func (s Settings) Validate() error {
 		if !(p.Hours >= 0 && p.Hours <= 1000) {
 			say(f+"hours", p.Hours, "hours from 0 to 1000")
 		}
+		text(f+"merchant", p.Merchant, false)
+		if len(p.Packs) > 12 {
+			say(f+"packs", len(p.Packs), "at most 12 packs")
+		}
+		for _, pack := range p.Packs {
+			if !(pack > 0 && pack <= 10000) {
+				say(f+"packs", pack, "packs above 0 and up to 10000, each in the unit of the line")
+			}
+		}
+		if p.LeadDays < 0 || p.LeadDays > 365 {
+			say(f+"leadDays", p.LeadDays, "days from 0 to 365")
+		}
+		if len(p.Instead) > 12 {
+			say(f+"instead", len(p.Instead), "at most 12 keys of what may be taken instead")
+		}
+		for _, key := range p.Instead {
+			text(f+"instead", key, true)
+		}
 	}
 	for i, in := range s.Instruments {
 		f := fmt.Sprintf("instruments[%d].", i)

@@ -6,6 +6,7 @@ import (
 	"arvelt/core/dark"
 	"arvelt/core/design"
 	"arvelt/core/desk"
+	"arvelt/core/goods"
 	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/isolate"
@@ -145,7 +146,6 @@ var model = map[string]reflect.Type{
 	"Option":            reflect.TypeFor[rulebook.Option](),
 	"OtherBuilding":     reflect.TypeFor[install.Out](),
 	"Outage":            reflect.TypeFor[install.Outage](),
-	"OutageBring":       reflect.TypeFor[outage.Bring](),
 	"OutageCause":       reflect.TypeFor[outage.Cause](),
 	"OutageItem":        reflect.TypeFor[outage.Item](),
 	"OutagePlan":        reflect.TypeFor[outage.Plan](),
@@ -239,6 +239,7 @@ var model = map[string]reflect.Type{
 	"Step":              reflect.TypeFor[working.Step](),
 	"Steps":             reflect.TypeFor[store.Steps](),
 	"Stock":             reflect.TypeFor[install.Stock](),
+	"Brought":           reflect.TypeFor[install.Brought](),
 	"Suggestion":        reflect.TypeFor[survey.Suggestion](),
 	"Supply":            reflect.TypeFor[install.Supply](),
 	"SupplyNumber":      reflect.TypeFor[rulebook.Number](),
@@ -248,6 +249,24 @@ var model = map[string]reflect.Type{
 	"TakeBack":          reflect.TypeFor[store.TakeBack](),
 	"TakeLine":          reflect.TypeFor[materials.Line](),
 	"TakeHeld":          reflect.TypeFor[materials.Held](),
+	"TakeAsk":           reflect.TypeFor[materials.Ask](),
+	"TakeAsker":         reflect.TypeFor[materials.Asker](),
+	"TakeComing":        reflect.TypeFor[materials.Coming](),
+	"TakeGap":           reflect.TypeFor[materials.Gap](),
+	"CutPlan":           reflect.TypeFor[materials.CutPlan](),
+	"CutPack":           reflect.TypeFor[materials.Pack](),
+	"CutBar":            reflect.TypeFor[materials.Bar](),
+	"Cut":               reflect.TypeFor[materials.Cut](),
+	"CutMeasure":        reflect.TypeFor[materials.Measure](),
+	"GoodsNote":         reflect.TypeFor[materials.Note](),
+	"GoodsNoteLine":     reflect.TypeFor[materials.NoteLine](),
+	"GoodsClaim":        reflect.TypeFor[materials.Claimed](),
+	"PriceImport":       reflect.TypeFor[materials.Import](),
+	"PriceChange":       reflect.TypeFor[materials.ImportChange](),
+	"CellError":         reflect.TypeFor[goods.CellError](),
+	"Delivery":          reflect.TypeFor[install.Delivery](),
+	"DeliveryLine":      reflect.TypeFor[install.DeliveryLine](),
+	"TakeStop":          reflect.TypeFor[materials.Stop](),
 	"TakeOff":           reflect.TypeFor[materials.TakeOff](),
 	"Task":              reflect.TypeFor[plan.Task](),
 	"TaskEdit":          reflect.TypeFor[install.TaskEdit](),

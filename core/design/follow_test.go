@@ -36,8 +36,7 @@ func priced(jobs ...*install.Job) map[string]materials.Item {
 	for _, j := range jobs {
 		v := whole.Of(j, nil, install.Person{}, day)
 		for _, l := range v.Take.Lines {
-			_, key, _ := strings.Cut(l.Key, ":")
-			list[key] = materials.Item{Key: key, Price: 2, Hours: 0.5}
+			list[l.Key] = materials.Item{Key: l.Key, Price: 2, Hours: 0.5}
 		}
 	}
 	return list

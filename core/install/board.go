@@ -118,6 +118,36 @@ func (j *Job) FeederOf(k *Circuit) *Circuit {
 // AtOrigin reports whether a circuit hangs on a board that the supply arrangement feeds and not a circuit of the job.
 func (j *Job) AtOrigin(k *Circuit) bool { return k.From == "" || j.BoardByID(k.From) != nil }
 
+// BoardIn is the board that an enclosure of the supply arrangement is, nil where none of the job was written down as it: the one that names
+// it, or the main board where that names none and it is the first of the arrangement that is a board.
+func (j *Job) BoardIn(enclosure string, kinds []string) *Board {
+	for b := range j.EachBoard() {
+		if b.Enclosure == enclosure {
+			return b
+		}
+	}
+	if j.Board.Enclosure != "" {
+		return nil
+	}
+	for _, e := range j.Chain.Order() {
+		if slices.Contains(kinds, e.Kind) && !slices.ContainsFunc(j.Boards, func(b Board) bool { return b.Enclosure == e.ID }) {
+			if e.ID == enclosure {
+				return &j.Board
+			}
+			return nil
+		}
+	}
+	return nil
+}
+
+// WaysIn is how many ways the board has that an enclosure of the supply arrangement is, 0 where none was written down.
+func (j *Job) WaysIn(enclosure string, kinds []string) int {
+	if b := j.BoardIn(enclosure, kinds); b != nil {
+		return len(b.Ways)
+	}
+	return 0
+}
+
 // On are the circuits that a board has when the work is done, in the job's order.
 func (j *Job) On(b *Board) []*Circuit { return j.on(b, false) }
 

@@ -93,6 +93,7 @@ var sets = map[string]set{
 	"arresters": typed([]string{"none", "in sight", "hidden"}), "nears": typed(Nears), "coverings": typed(Coverings), "trips": typed(TripsOf), "laterKinds": typed(LaterKinds), "keepings": typed(Keepings),
 	"permitUses": typed(PermitUses), "guardings": typed(Guardings), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),
 	"foundStates": typed(FoundStates), "foundColours": typed([]string{"old", "new", "mixed"}), "wirings": typed(Wirings),
+	"bringers": typed(Bringers), "warranters": typed(Warranters), "mountings": typed(Mountings),
 	"hazardKinds": {terms: func(*Terms) []string { return hazardNames() }},
 
 	"earthing":        {terms: func(t *Terms) []string { return t.Earthing }},
@@ -113,6 +114,7 @@ var sets = map[string]set{
 	"penOptions":      {terms: func(t *Terms) []string { return t.PENOptions }},
 	"enclosures":      {terms: func(t *Terms) []string { return t.Enclosures }},
 	"conductorSizes":  {terms: func(t *Terms) []string { return t.ConductorSizes }, open: true},
+	"feedWays":        {terms: func(t *Terms) []string { return t.FeedWays }, open: true},
 	"isolationRoutes": {terms: func(t *Terms) []string { return t.IsolationRoutes }},
 	"surfaces":        {terms: func(t *Terms) []string { return t.Surfaces }, open: true},
 	"soils":           {terms: func(t *Terms) []string { return t.Soils }, open: true},

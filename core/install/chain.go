@@ -45,11 +45,28 @@ type Enclosure struct {
 	TorqueSheet  string    `json:"torqueSheet" chars:"120"`              // which instruction says so
 	Feed         Conductor `json:"feed"`
 	Condition    string    `json:"condition" chars:"400"`
-	New          bool      `json:"new"`                      // the job puts it in
-	Outside      *bool     `json:"outside" seal:"omitempty"` // stands outdoors, in reach of anybody
+	New          bool      `json:"new"` // the job puts it in
+	// Mounted is what one that the job puts in is fixed to; empty while nobody has looked.
+	Mounted Mounting `json:"mounted" seal:"omitempty" of:"mountings?"`
+	Outside *bool    `json:"outside" seal:"omitempty"` // stands outdoors, in reach of anybody
 	// Unsealed is by what the seal may be broken, of one that is sealed.
 	Unsealed Unsealing `json:"unsealed" seal:"omitempty"`
 }
+
+// Mounting is what an enclosure is fixed to.
+type Mounting string
+
+// What enclosures are fixed to.
+const (
+	OnMasonry       Mounting = "masonry"
+	OnTimber        Mounting = "timber"
+	OnStud          Mounting = "stud"
+	OnMetalCladding Mounting = "metal cladding"
+	OnOtherCladding Mounting = "other cladding"
+)
+
+// Mountings lists them.
+var Mountings = []Mounting{OnMasonry, OnTimber, OnStud, OnMetalCladding, OnOtherCladding}
 
 // Unsealing is what lets somebody open a sealed enclosure: the operator's disconnection, their unsealing, or their word in writing.
 type Unsealing struct {
@@ -81,7 +98,7 @@ type Conductor struct {
 	// of disconnection of the enclosure before.
 	DeviceA Fact   `json:"deviceA" seal:"omitempty" range:"5..1200" unit:"A"`
 	LengthM Fact   `json:"lengthM" range:"0.1..2000" unit:"m"`
-	Way     string `json:"way" chars:"80"` // metal conduit, plastic duct, sheathed cable, overhead
+	Way     string `json:"way" chars:"80" of:"feedWays?"` // in or as what they run, as the practice names it
 }
 
 // Seals are the states of an enclosure's seal.
@@ -178,12 +195,11 @@ type Outage struct {
 	Temporary   []Temporary `json:"temporary" most:"40"`
 	NoTemporary bool        `json:"noTemporary"` // asked: nothing in the house needs a temporary supply
 	LightReady  *bool       `json:"lightReady"`
-	// DarkReady: there is light to work by after dark, where the work is forecast past it. OnSite is what of that which the order list does
-	// not cover somebody has seen on site, by id; NoTails: looked at, no existing cable comes onto the board.
-	DarkReady *bool    `json:"darkReady" seal:"omitempty"`
-	OnSite    []string `json:"onSite" seal:"omitempty" most:"100" chars:"100"`
-	NoTails   bool     `json:"noTails" seal:"omitempty"`
-	Weather   Weather  `json:"weather"`
+	// DarkReady: there is light to work by after dark, where the work is forecast past it; NoTails: looked at, no existing cable comes onto
+	// the board.
+	DarkReady *bool   `json:"darkReady" seal:"omitempty"`
+	NoTails   bool    `json:"noTails" seal:"omitempty"`
+	Weather   Weather `json:"weather"`
 }
 
 // Authorised is the person whom the operator has authorised by name.

@@ -4,11 +4,11 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 	"unicode/utf8"
 
+	"arvelt/core/goods"
 	"arvelt/core/unit"
 	"arvelt/core/words"
 )
@@ -86,6 +86,8 @@ type Terms struct {
 	Ways         map[string]WayTrait
 	// BoardKinds are the kinds of enclosure that are boards.
 	BoardKinds []string
+	// FeedWays are in or as what the conductors that feed an enclosure run.
+	FeedWays []string
 	// PairsOf are the pairs of a circuit\'s conductors; nil where every circuit has those of the installation.
 	PairsOf     func(*Circuit) []string
 	Bars        []string   // checks that the table of circuits shows as headroom
@@ -299,24 +301,31 @@ func (m Materials) Validate(t Terms) error {
 	c.bounds(m, &t)
 	for key, s := range m.Lines {
 		if _, err := Pieces(s.Lengths, t.Length.Unit()); err != nil {
-			c.say("lines["+key+"].lengths", s.Lengths, c.w.Say("piece lengths in %s joined by +, as 30 + 12", t.Length.Unit()))
+			c.say("lines["+key+"].lengths", s.Lengths, c.w.Say("piece lengths in %s joined by +, as 30 + 12 or 2x25", t.Length.Unit()))
+		}
+	}
+	ids := map[string]bool{}
+	for i := range m.Deliveries {
+		d := &m.Deliveries[i]
+		if ids[d.ID] {
+			c.say(c.item("deliveries", i)+"id", d.ID, c.w.Say("each delivery's id once"))
+		}
+		ids[d.ID] = true
+		for n := range d.Lines {
+			if _, err := Pieces(d.Lines[n].Lengths, t.Length.Unit()); err != nil {
+				c.say(c.item("deliveries", i)+c.item("lines", n)+"lengths", d.Lines[n].Lengths,
+					c.w.Say("piece lengths in %s joined by +, as 30 + 12 or 2x25", t.Length.Unit()))
+			}
 		}
 	}
 	return c.result()
 }
 
-// Pieces reads "30 + 12" as two pieces of a unit of length; the empty text is none.
+// Pieces reads "30 + 12", "2x25" or "100 ft" as pieces in a unit of length; the empty text is none.
 func Pieces(s, of string) ([]float64, error) {
-	if strings.TrimSpace(s) == "" {
-		return nil, nil
-	}
-	var out []float64
-	for field := range strings.SplitSeq(s, "+") {
-		v, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(field), of)), 64)
-		if err != nil || !(v > 0 && v < 10000) {
-			return nil, fmt.Errorf("piece %q is not a length in %s", field, of)
-		}
-		out = append(out, v)
+	out, ok := goods.Lengths(s, of)
+	if !ok {
+		return nil, fmt.Errorf("%q are no lengths in %s", s, of)
 	}
 	return out, nil
 }

@@ -24,8 +24,8 @@ func Change(before, after *TakeOff, prices map[string]Item) []survey.LineChange 
 		if c.More < 0 {
 			c.Bought = round(max(0, min(a.bought, a.order)-b.order))
 		}
-		if item, ok := prices[key]; ok {
-			cost := round((c.More + c.Bought) * item.Price)
+		if one, ok := each(prices, key, c.Unit); ok {
+			cost := round((c.More + c.Bought) * one)
 			c.Cost = &cost
 		}
 		out = append(out, c)
@@ -43,11 +43,11 @@ func products(t *TakeOff) map[string]product {
 	out := map[string]product{}
 	for i := range t.Lines {
 		l := &t.Lines[i]
-		p := out[priceKey(l.Key)]
+		p := out[l.Key]
 		p.name, p.unit = l.Name, l.Unit
 		p.order += l.Order
 		p.bought += max(l.Ordered, l.Delivered)
-		out[priceKey(l.Key)] = p
+		out[l.Key] = p
 	}
 	return out
 }

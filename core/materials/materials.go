@@ -1,5 +1,5 @@
-// Package materials is the take-off: what a job needs, counted from its routes
-// and device choices, with the rule stated, and what became of each line.
+// Package materials is the order list of a job: what the whole model asks for, product by product, with the rule of each
+// quantity and whoever asks for it, and what became of it.
 package materials
 
 import (
@@ -8,12 +8,11 @@ import (
 	"maps"
 	"math"
 	"slices"
-	"strconv"
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/outdoor"
 	"arvelt/core/rulebook"
-	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/words"
 	"arvelt/core/working"
@@ -29,34 +28,85 @@ type Item struct {
 	Price float64 `json:"price"`
 	Hours float64 `json:"hours"`
 	High  float64 `json:"high"`
+	// Packs are the lengths or numbers in which it is sold, in its unit; none where it is sold by the unit.
+	Packs []float64 `json:"packs"`
+	// LeadDays is how long the merchant takes, Merchant the usual one, Instead the keys of what may be taken in its place.
+	LeadDays int      `json:"leadDays"`
+	Merchant string   `json:"merchant"`
+	Instead  []string `json:"instead"`
 }
 
-// Line is one line of the take-off.
+// Line is one product of the order list.
 type Line struct {
-	Key       string   `json:"key"`
-	Name      string   `json:"name"`
-	Circuit   string   `json:"circuit"`
-	Need      float64  `json:"need"` // what the job takes
-	Order     float64  `json:"order"`
-	Unit      string   `json:"unit"`
-	Rule      string   `json:"rule"`
-	Assumed   bool     `json:"assumed"`
-	Price     *float64 `json:"price"` // of the ordered quantity
-	Ordered   float64  `json:"ordered"`
-	Delivered float64  `json:"delivered"`
-	Lengths   string   `json:"lengths"`
-	Due       string   `json:"due"`
-	Note      string   `json:"note"`
-	Short     float64  `json:"short"` // still missing on site
-	Trouble   string   `json:"trouble"`
-	Remark    string   `json:"remark"` // worth knowing, holds nothing
+	Key     string   `json:"key"` // of the product
+	Name    string   `json:"name"`
+	Group   Group    `json:"group"`
+	Need    float64  `json:"need"`  // what the job takes, without what others bring
+	Order   float64  `json:"order"` // with waste, in whole units and packs
+	Unit    string   `json:"unit"`
+	Rule    string   `json:"rule"` // where all of it is counted by one; empty where each that asks has its own
+	Asks    []Ask    `json:"asks"`
+	Assumed bool     `json:"assumed"`
+	Price   *float64 `json:"price"` // of the ordered quantity
+
+	Ordered   float64 `json:"ordered"`
+	Delivered float64 `json:"delivered"`
+	Lengths   string  `json:"lengths"`
+	Due       string  `json:"due"`
+	Note      string  `json:"note"`
+	Short     float64 `json:"short"` // still missing on site
+	Trouble   string  `json:"trouble"`
+	Remark    string  `json:"remark"` // worth knowing, holds nothing
 	// ByLength: it comes in pieces, whose lengths are noted as they are delivered.
 	ByLength bool `json:"byLength"`
-	// Held is what of the design keeps it from being ordered as it is; nil for nothing.
-	Held *Held `json:"held"`
+	// Held is what of the design keeps some of it from being ordered as it is, nil for nothing; Free is what may be ordered all the same.
+	Held *Held   `json:"held"`
+	Free float64 `json:"free"`
 
-	check string    // of its circuit that must not fail for it to be bought
-	cuts  []float64 // lengths that each must come in one piece; empty where it is cut as it goes
+	pack  float64   // in which it is sold, 0 for single ones
+	packs []float64 // lengths in which it is sold, none where by the unit
+}
+
+// Ask is what one thing of the model asks for of a product.
+type Ask struct {
+	// Key is that of who asks and of the product.
+	Key string `json:"key"`
+	By  Asker  `json:"by"`
+	// For is who asks in words; empty where that is the job.
+	For     string  `json:"for"`
+	Need    float64 `json:"need"`
+	Rule    string  `json:"rule"`
+	Assumed bool    `json:"assumed"`
+	// Step is the step of the plan that takes it, by id; empty where the plan has none of its own for it.
+	Step string `json:"step"`
+	// Brought is who else brings it and how that stands; nil where the company buys it.
+	Brought *Coming `json:"brought"`
+	// Lacks: it is missing of what came.
+	Lacks bool `json:"lacks"`
+
+	product, name, unit string
+	cut                 bool    // lengths that are cut: waste is added
+	byLength            bool    // and whose pieces are measured as they come
+	pieces              []Piece // lengths that each come in one piece, of what is not cut as it goes
+	legs                int     // in how many legs the rest is cut, which one they are nobody knows
+	pack                float64
+	check               string // of its circuit that must not fail for it to be bought
+}
+
+// Piece is a length that is cut as one: from where to where, by what its ends are tagged.
+type Piece struct {
+	Length   float64
+	From, To string
+	Assumed  bool
+}
+
+// Asker is who asks, by id: one of them, or nothing for the job as a whole.
+type Asker struct {
+	Circuit   string `json:"circuit"`
+	Room      string `json:"room"`
+	Board     string `json:"board"`
+	Enclosure string `json:"enclosure"`
+	Run       string `json:"run"`
 }
 
 // Held is a check that keeps a line from being ordered, and where that is put right.
@@ -67,254 +117,234 @@ type Held struct {
 	Circuit string        `json:"circuit"`
 }
 
+// Gap is something that the job takes and that cannot be counted yet, with where that is said.
+type Gap struct {
+	What    string        `json:"what"`
+	Sheet   working.Sheet `json:"sheet"`
+	Leaf    working.Leaf  `json:"leaf"`
+	Circuit string        `json:"circuit"`
+}
+
+// Stop is a step of the plan that what came does not suffice for.
+type Stop struct {
+	Step string `json:"step"`
+	Why  string `json:"why"`
+}
+
 // TakeOff is the whole list with its sums.
 type TakeOff struct {
 	Lines    []Line   `json:"lines"`
-	Total    *float64 `json:"total"` // nil when a line has no price
+	Total    *float64 `json:"total"` // nil when a line has no price, or something is not counted yet
 	Unpriced int      `json:"unpriced"`
 	Troubles []string `json:"troubles"`
+	Gaps     []Gap    `json:"gaps"`
+	Stops    []Stop   `json:"stops"`
+
+	asks []Ask
 }
 
-// Of computes the take-off of a job. Prices may be nil.
-func Of(job *install.Job, p rulebook.Book, report *rulebook.Report, prices map[string]Item) TakeOff {
-	t := TakeOff{Lines: []Line{}, Troubles: []string{}}
-	if job.Trait().Report {
+// Model is what the list is counted from.
+type Model struct {
+	Job    *install.Job
+	Book   rulebook.Book
+	Report *rulebook.Report // nil where nothing was judged
+	// Chain is the supply arrangement as it is judged; nil where it was not.
+	Chain *rulebook.ChainReport
+	// Outdoor is how the works outdoors stand; nil where they were not judged.
+	Outdoor *outdoor.Report
+	// Prices may be nil.
+	Prices map[string]Item
+}
+
+// Of counts the order list of a job.
+func Of(m Model) TakeOff {
+	t := TakeOff{Lines: []Line{}, Troubles: []string{}, Gaps: []Gap{}, Stops: []Stop{}}
+	if m.Job.Trait().Report {
 		return t
 	}
-	for i := range job.Circuits {
-		t.circuit(job, &job.Circuits[i], p)
+	c := counter{TakeOff: &t, job: m.Job, w: m.Job.Words, book: m.Book, terms: m.Book.Terms()}
+	for i := range m.Job.Circuits {
+		c.circuit(&m.Job.Circuits[i])
 	}
-	t.shared(job)
-	t.surge(job, p)
-	t.boards(job, p)
-	t.points(job, p)
-	t.findings(job, p, prices)
-	t.refuse(job.Words, report)
-	t.price(job, prices)
+	c.groups()
+	c.surge()
+	c.boards()
+	c.points()
+	c.findings(m.Prices)
+	c.supply(m.Chain)
+	c.outdoors(m.Outdoor)
+	c.bring()
+	t.sum(m.Prices)
+	t.refuse(m.Job.Words, m.Report)
+	t.stock(m.Job)
+	t.price(m.Prices)
 	return t
 }
 
-// refuse marks the parts of a circuit that a check of it fails: they are not bought as they
-// are.
+// counter goes through the model and notes what is asked for.
+type counter struct {
+	*TakeOff
+
+	job   *install.Job
+	w     *words.Catalogue
+	book  rulebook.Book
+	terms install.Terms
+}
+
+// ask notes what is asked for of a product. The key of who asks is put before that of the product.
+func (c *counter) ask(who string, a Ask) *Ask {
+	a.Key = who + ":" + a.product
+	if a.unit == "" {
+		a.unit = "pcs"
+	}
+	c.asks = append(c.asks, a)
+	return &c.asks[len(c.asks)-1]
+}
+
+// gap notes what cannot be counted yet.
+func (c *counter) gap(g Gap) { c.Gaps = append(c.Gaps, g) }
+
+// sum puts together what is asked for, product by product in the order of the groups.
+func (t *TakeOff) sum(prices map[string]Item) {
+	at := make(map[string]int, len(t.asks))
+	for i := range t.asks {
+		a := &t.asks[i]
+		n, ok := at[a.product]
+		if !ok {
+			n = len(t.Lines)
+			at[a.product] = n
+			l := Line{Key: a.product, Name: a.name, Unit: a.unit, Group: WorkGroup, Asks: []Ask{}, pack: a.pack}
+			if f := family(a.product); f != nil {
+				l.Group = Group(f.Group)
+				if l.pack == 0 && f.Pack > 0 {
+					l.pack = f.Pack
+				}
+			}
+			t.Lines = append(t.Lines, l)
+		}
+		l := &t.Lines[n]
+		l.Asks = append(l.Asks, *a)
+		l.Assumed, l.ByLength = l.Assumed || a.Assumed, l.ByLength || a.byLength
+	}
+	for i := range t.Lines {
+		l := &t.Lines[i]
+		item, _ := itemOf(prices, l.Key)
+		switch {
+		case len(item.Packs) == 0:
+		case l.ByLength:
+			l.packs = packsIn(&item, l.Unit)
+		default:
+			l.pack = slices.Min(item.Packs)
+		}
+	}
+	rank := make(map[Group]int, len(GroupNames))
+	for i, g := range GroupNames {
+		rank[g.Group] = i
+	}
+	slices.SortStableFunc(t.Lines, func(a, b Line) int { return rank[a.Group] - rank[b.Group] })
+}
+
+// count works out what of a line is needed and ordered; waste is in percent.
+func (l *Line) count(waste float64) {
+	l.Need, l.Order = l.of(waste, bought)
+	l.Free = l.Order
+	l.Rule = l.Asks[0].Rule
+	for i := range l.Asks {
+		if l.Asks[i].Rule != l.Rule {
+			l.Rule = ""
+		}
+	}
+}
+
+// bought reports whether the company buys what is asked for.
+func bought(a *Ask) bool { return a.Brought == nil }
+
+// of is what those that are wanted of a line's askers need, and what is ordered for it.
+func (l *Line) of(waste float64, wanted func(*Ask) bool) (need, order float64) {
+	for i := range l.Asks {
+		a := &l.Asks[i]
+		if !wanted(a) {
+			continue
+		}
+		need += a.Need
+		if a.cut {
+			order += a.Need * (1 + waste/100)
+		} else {
+			order += a.Need
+		}
+	}
+	order = math.Ceil(unit.Significant(order, 9))
+	if bought, ok := l.inPacks(waste, wanted); ok {
+		return unit.Significant(need, 9), bought
+	}
+	if l.pack > 0 {
+		order = math.Ceil(order/l.pack) * l.pack
+	}
+	return unit.Significant(need, 9), order
+}
+
+// refuse marks what a check of the circuit that asks for it fails: it is not bought as it is.
 func (t *TakeOff) refuse(w *words.Catalogue, report *rulebook.Report) {
 	if report == nil {
 		return
 	}
 	for i := range t.Lines {
 		l := &t.Lines[i]
-		if l.check == "" {
-			continue
-		}
-		for _, c := range report.Circuit(l.Circuit).Checks {
-			if c.ID == l.check && c.Verdict == working.Fail {
-				l.Trouble = w.Say("%s: not ordered while it is refused. %s", l.Name, c.Summary)
-			}
-		}
-	}
-}
-
-// findings lists what the findings take that were accepted: the parts of each piece of work, as the company's list has it.
-func (t *TakeOff) findings(job *install.Job, p rulebook.Book, prices map[string]Item) {
-	for _, f := range survey.Agreed(job, p.Survey()) {
-		if item, ok := prices[f.Key]; ok && f.Key != "" && !f.Shares {
-			t.Lines = append(t.Lines, Line{Key: f.Step + ":" + f.Key, Circuit: f.Circuit, Name: cmp.Or(item.Name, f.Title), Need: 1, Order: 1,
-				Unit: job.Words.Say("job"), Rule: job.Words.Say("accepted by the client: %s", f.Title)})
-		}
-	}
-}
-
-// boards lists what the boards take beside their circuits: those that the job puts in, a blank for each opening that stays free, and
-// the chart of each with the notices.
-func (t *TakeOff) boards(job *install.Job, p rulebook.Book) {
-	w, terms := job.Words, p.Terms()
-	open, charts := 0, 0
-	add := func(key, name, rule string, n int) {
-		if n > 0 {
-			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: name, Need: float64(n),
-				Order: float64(n), Unit: "pcs", Rule: rule})
-		}
-	}
-	for b := range job.EachBoard() {
-		if b.New {
-			switchA := w.Say("not recorded")
-			if b.MainSwitchA.Known() {
-				switchA = unit.With(b.MainSwitchA.V(), "A")
-			}
-			t.Lines = append(t.Lines, Line{Key: "board" + b.ID + ":board:" + strconv.Itoa(len(b.Ways)), Need: 1, Order: 1, Unit: "pcs",
-				Name: w.Say("Board of %d ways, main switch %s, for %s", len(b.Ways), switchA, b.Called(w)), Rule: w.Say("one that the job puts in")})
-		}
-		for _, way := range terms.FreeWays(job, b) {
-			if !way.Blank {
-				open++
-			}
-		}
-		if len(job.On(b)) > 0 && job.Trait().Board {
-			charts++
-		}
-	}
-	add("blank", w.Say("Blank for an open way"), w.Say("one for each way that stays free"), open)
-	add("chart", w.Say("Circuit chart and notices"), w.Say("one for each board, printed from the handover sheet"), charts)
-}
-
-// shared lists the residual-current devices that circuits share.
-func (t *TakeOff) shared(job *install.Job) {
-	w := job.Words
-	for b := range job.EachBoard() {
-		for _, g := range b.Groups {
-			t.Lines = append(t.Lines, Line{Key: "group-" + g.ID + ":device:rccb:" + g.RCDType, Need: 1, Order: 1, Unit: "pcs",
-				Name: w.Say("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType,
-					unit.Format(g.IdnMA), g.Name), Rule: w.Say("one for the group; order 0 where the board has it")})
-		}
-	}
-}
-
-// points counts what the walk asks for: accessories by kind and boxes by size.
-// What a designed circuit brings by itself is not counted twice.
-func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
-	w := job.Words
-	words, terms := p.Survey(), p.Terms()
-	counts, boxes := map[string]int{}, map[string]int{}
-	listed := outletsOfRuns(job, &terms)
-	for i := range job.Rooms {
-		for _, pt := range job.Rooms[i].Points {
-			pt.Count -= listed[[2]string{job.Rooms[i].ID, pt.ID}]
-			if pt.Kind == "" || pt.State == install.Kept || pt.State == install.Removed {
+		for n := range l.Asks {
+			a := &l.Asks[n]
+			if a.check == "" {
 				continue
 			}
-			if pt.State == install.New && !(pt.Kind == survey.ChargePoint &&
-				slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool { return charges(&c, &terms) })) {
-				counts[pt.Kind] += pt.Count
-			}
-			box := pt.Box
-			if box == "" {
-				box = words.Box[pt.Kind]
-			}
-			if box != "" && pt.Count > 0 {
-				boxes[box] += pt.Count
-			}
-		}
-	}
-	add := func(key, name, rule string, n int) {
-		t.Lines = append(t.Lines, Line{Key: "walk:" + key, Name: name, Need: float64(n), Order: float64(n), Unit: "pcs", Rule: rule})
-	}
-	for _, k := range survey.Kinds {
-		if n := counts[k.ID]; n > 0 {
-			add("point:"+k.ID, survey.Name(words, k.ID), w.Say("new points counted on the survey"), n)
-		}
-	}
-	t.controls(job, words, terms.Length, boxes, add)
-	for _, box := range slices.Sorted(maps.Keys(boxes)) {
-		add("box:"+box, w.Say("Box %s", box), w.Say("one for each new or moved point, usual box where none is noted"), boxes[box])
-	}
-}
-
-// Cable to and between the positions from which a light is switched, m: usual in a dwelling, until the runs are measured.
-const (
-	switchDropM = 3.0
-	strapperM   = 6.0
-)
-
-// controls lists the switches of lights, their boxes and their cables, and the cables of extra-low voltage.
-func (t *TakeOff) controls(job *install.Job, words *rulebook.Survey, length install.Length, boxes map[string]int, add func(key, name, rule string, n int)) {
-	w := job.Words
-	parts, drops, straps := map[survey.SwitchPart]int{}, 0, 0
-	for i := range job.Rooms {
-		for _, c := range survey.ControlsOf(job, &job.Rooms[i], words) {
-			drops, straps = drops+1, straps+c.Straps
-			for _, p := range c.Parts {
-				parts[p.ID] += p.Count
-				if box := words.Box["switch"]; box != "" && p.ID != survey.SensorSwitch {
-					boxes[box] += p.Count
+			for _, c := range report.Circuit(a.By.Circuit).Checks {
+				if c.ID == a.check && c.Verdict == working.Fail {
+					l.Trouble = w.Say("%s: not ordered while it is refused. %s", l.Name, c.Summary)
 				}
 			}
 		}
 	}
-	for _, p := range survey.SwitchParts {
-		if n := parts[p.ID]; n > 0 {
-			add("switch:"+string(p.ID), p.ID.Name(w), w.Say("by how the lights of the walk are switched; one-way where nobody said"), n)
-		}
-	}
-	run := func(key, name string, m float64, rule string) {
-		if m == 0 {
-			return
-		}
-		need := length.Of(m)
-		t.Lines = append(t.Lines, Line{Key: "walk:cable:" + key, Name: name, Need: unit.Significant(need, 3),
-			Order: math.Ceil(unit.Significant(need*(1+job.Materials.WastagePc/100), 9)), Unit: length.Unit(), Rule: rule})
-	}
-	for _, c := range survey.LowVoltageOf(job, words).Cables {
-		run(c.ID, c.Name, c.LengthM, w.Say("%d home runs by the routes of the walk, what was not measured assumed", c.Runs))
-	}
-	each := func(n int, m float64) string {
-		return w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
-			unit.With(unit.Significant(length.Of(m), 2), length.Unit()), n)
-	}
-	run("switch-drop", w.Say("Cable to switches, two cores and earth"), float64(drops)*switchDropM, each(drops, switchDropM))
-	run("strapper", w.Say("Cable between switches of one light, three cores and earth"), float64(straps)*strapperM, each(straps, strapperM))
 }
 
-// surge lists the surge devices that a job fits, with their leads, each length with its own size.
-func (t *TakeOff) surge(job *install.Job, p rulebook.Book) {
-	w, terms := job.Words, p.Terms()
-	in, waste := terms.Length, job.Materials.WastagePc
-	for i := range job.Surge.Devices {
-		d := &job.Surge.Devices[i]
-		if d.Kept {
-			continue
+// itemOf is what a company's list says of a product: of itself, or of what it is one of. The list may keep one price for all
+// breakers, or one for each rating.
+func itemOf(prices map[string]Item, product string) (Item, bool) {
+	for key := product; ; {
+		if item, ok := prices[key]; ok {
+			return item, true
 		}
-		t.Lines = append(t.Lines, Line{Key: fmt.Sprintf("surge-%d:device:spd:%s", i+1, d.Type), Name: w.Say("Surge device %s, type %s", d.Name, d.Type), Need: 1,
-			Order: 1, Unit: "pcs", Rule: w.Say("one that the job fits")})
-		for _, lead := range []struct {
-			key, name string
-			m, mm2    float64
-		}{{"line", w.Say("two leads on the line side"), 2 * d.LineM, d.LineMM2}, {"earth", w.Say("earth lead"), d.EarthM, d.EarthMM2}} {
-			if lead.m == 0 || lead.mm2 == 0 {
-				continue
-			}
-			t.Lines = append(t.Lines, Line{Key: fmt.Sprintf("surge-%d:lead:%s:%s", i+1, lead.key, unit.Format(lead.mm2)),
-				Name: w.Say("%s of %s, %s", lead.name, d.Name, terms.Size(lead.mm2)), Need: unit.Significant(in.Of(lead.m), 3),
-				Order: math.Ceil(unit.Significant(in.Of(lead.m*(1+waste/100)), 9)), Unit: in.Unit(), Rule: w.Say("as short as it is drawn, up to the next whole %v", in.Unit())})
+		cut := strings.LastIndexByte(key, ':')
+		if cut < 0 {
+			return Item{}, false
 		}
+		key = key[:cut]
 	}
 }
 
-// outletsOfRuns counts by room and point the outlets that are listed with their circuits.
-func outletsOfRuns(job *install.Job, terms *install.Terms) map[[2]string]int {
-	out := map[[2]string]int{}
-	if !terms.ListsBoxes {
-		return out
+// each is the price of one unit of a product in the unit in which the list counts it.
+func each(prices map[string]Item, product, in string) (float64, bool) {
+	item, ok := itemOf(prices, product)
+	if !ok {
+		return 0, false
 	}
-	for i := range job.Circuits {
-		if job.Circuits[i].State != install.NewCircuit {
-			continue
-		}
-		for n := range job.Circuits[i].Serves.Boxes {
-			if b := &job.Circuits[i].Serves.Boxes[n]; b.Point != "" && b.Device.Outlet() {
-				out[[2]string{b.Room, b.Point}]++
-			}
-		}
+	if to, from := unit.Metres(in), unit.Metres(item.Unit); to > 0 && from > 0 {
+		return item.Price * to / from, true
 	}
-	return out
+	return item.Price, true
 }
 
-// price prices every line and takes what was ordered and delivered of it.
-func (t *TakeOff) price(job *install.Job, prices map[string]Item) {
+// price prices every line.
+func (t *TakeOff) price(prices map[string]Item) {
 	total := 0.0
 	for i := range t.Lines {
 		l := &t.Lines[i]
-		if item, ok := prices[priceKey(l.Key)]; ok {
-			cost := item.Price * l.Order
+		if one, ok := each(prices, l.Key, l.Unit); ok {
+			cost := one * l.Order
 			l.Price = &cost
 			total += cost
-		} else {
+		} else if l.Order > 0 {
 			t.Unpriced++
 		}
-		l.stock(job.Words, job.Materials.Lines[l.Key])
-		if l.Trouble != "" {
-			t.Troubles = append(t.Troubles, l.Trouble)
-		}
 	}
-	if t.Unpriced == 0 {
+	if t.Unpriced == 0 && len(t.Gaps) == 0 {
 		t.Total = &total
 	}
 }
@@ -322,18 +352,23 @@ func (t *TakeOff) price(job *install.Job, prices map[string]Item) {
 // Price returns what prices the materials of one circuit of a job, to compare designs of it.
 func Price(p rulebook.Book, prices map[string]Item) rulebook.Price {
 	return func(job *install.Job, i int) (sum float64, unpriced map[string]float64) {
-		t := TakeOff{}
-		t.circuit(job, &job.Circuits[i], p)
-		for n := range t.Lines {
-			l := &t.Lines[n]
-			if item, ok := prices[priceKey(l.Key)]; ok {
-				sum += item.Price * l.Order
+		c := counter{TakeOff: &TakeOff{}, job: job, w: job.Words, book: p, terms: p.Terms()}
+		c.circuit(&job.Circuits[i])
+		for n := range c.asks {
+			a := &c.asks[n]
+			l := Line{Asks: c.asks[n : n+1], pack: a.pack}
+			if f := family(a.product); l.pack == 0 && f != nil && f.Pack > 0 {
+				l.pack = f.Pack
+			}
+			_, order := l.of(job.Materials.WastagePc, func(*Ask) bool { return true })
+			if one, ok := each(prices, a.product, a.unit); ok {
+				sum += one * order
 				continue
 			}
 			if unpriced == nil {
 				unpriced = map[string]float64{}
 			}
-			unpriced[l.Key] = l.Order
+			unpriced[a.product] += order
 		}
 		return sum, unpriced
 	}
@@ -349,7 +384,9 @@ func Extra(p rulebook.Book, prices map[string]Item, before, after *install.Job) 
 		for i := range job.Circuits {
 			one, unpriced := price(job, i)
 			sum += one
-			maps.Copy(lacks, unpriced)
+			for key, n := range unpriced {
+				lacks[key] += n
+			}
 		}
 		return sum, lacks
 	}
@@ -358,300 +395,18 @@ func Extra(p rulebook.Book, prices map[string]Item, before, after *install.Job) 
 	return now - was, maps.Equal(lacked, lacks)
 }
 
-// priceKey drops the circuit from a line's key: "c1:cable:swa3-90:6" is priced
-// as "cable:swa3-90:6".
-func priceKey(key string) string {
-	_, rest, _ := strings.Cut(key, ":")
-	return rest
-}
+// called is a circuit in words, by its id where it has no name.
+func called(c *install.Circuit) string { return cmp.Or(c.Name, c.ID) }
 
-func (t *TakeOff) add(c *install.Circuit, key, name string, need, order float64, unitName, rule string) *Line {
-	t.Lines = append(t.Lines, Line{Key: c.ID + ":" + key, Name: name, Circuit: c.ID, Need: need, Order: order, Unit: unitName, Rule: rule})
-	return &t.Lines[len(t.Lines)-1]
-}
-
-// charges reports whether a circuit charges a vehicle.
-func charges(c *install.Circuit, terms *install.Terms) bool {
-	return terms.Charging != "" && c.Use == terms.Charging
-}
-
-func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book) {
-	if c.State.Out() {
-		w := job.Words
-		t.add(c, "labels", w.Say("Label set"), 1, 1, "pcs", w.Say("both ends of what stays in the wall: not connected"))
-		t.add(c, "caps", w.Say("Terminal covers for conductors that end"), 1, 1, "sets", w.Say("for both ends of what stays in the wall"))
-		return
-	}
-	if c.State != install.NewCircuit {
-		t.parts(job, c, p, func(x *rulebook.Part) bool {
-			return c.State == install.AlteredCircuit && x.Device || c.State == install.KeptCircuit && x.Replaced
-		})
-		return
-	}
-	w := job.Words
-	if terms := p.Terms(); terms.IsBranch(c) {
-		t.parts(job, c, p, func(x *rulebook.Part) bool { return x.Device }) // it has leads, not a cable
-		t.add(c, "labels", w.Say("Label set"), 1, 1, "pcs", w.Say("both ends of the cable and the way; printed from the handover sheet"))
-		return
-	}
-	cable, ok := p.Cable(c.Route.CableType, c.Route.LineMM2)
-	if !ok {
-		return
-	}
-	length := c.Route.LengthM()
-	waste := job.Materials.WastagePc
-	terms := p.Terms()
-	in := terms.Length
-	order := math.Ceil(unit.Significant(in.Of(length*(1+waste/100)), 9))
-	key, name := fmt.Sprintf("cable:%s:%s", c.Route.CableType, unit.Format(c.Route.LineMM2)), cable.Name
-	if c.Route.Aluminium {
-		key, name = "al-"+key, name+", aluminium"
-	}
-	line := t.add(c, key, name, unit.Significant(in.Of(length), 9), order, in.Unit(),
-		w.Say("route %v %v with slack %v%v%v + %v, + %v %% waste, up to the next whole %v%v", in.Of(length), in.Unit(),
-			in.Of(c.Route.SlackM), w.Say(" and tails "), in.Of(c.Route.BoardTailM), in.Of(c.Route.PointTailM), waste, in.Unit(),
-			", "+comes(w, c)))
-	line.ByLength = true
-	if legs := unmeasured(w, c); legs != "" {
-		line.Rule += w.Say("; without the legs that nobody knows yet: %s", legs)
-		line.Assumed = true
-		t.Troubles = append(t.Troubles, w.Say("%s: the cable is short by the legs to %s, whose length nobody knows yet.", c.Name, legs))
-	}
-	if !cutAsItGoes(c) {
-		line.cuts = []float64{in.Of(length)}
-	}
-	for i := range c.Route.Segments {
-		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
-	}
-	if c.Route.CPC == install.SeparateCPC {
-		cpc := t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2),
-			w.Say("Single core %s for the protective conductor", terms.Size(c.Route.CPCMM2)),
-			in.Of(length), order, in.Unit(), w.Say("beside the cable, as the protective conductor"))
-		cpc.ByLength, cpc.cuts = true, line.cuts
-	}
-	for i := range c.Serves.Boxes {
-		if b := &c.Serves.Boxes[i]; b.Device == install.FusedUnit {
-			t.add(c, "fused-spur:"+b.ID, w.Say("Fused connection unit, %s", b.Called()), 1, 1, "pcs", w.Say("one where the run has it"))
+// key joins what a product is told by.
+func key(parts ...any) string {
+	s := make([]string, len(parts))
+	for i, p := range parts {
+		if v, ok := p.(float64); ok {
+			s[i] = unit.Format(v)
+		} else {
+			s[i] = fmt.Sprint(p)
 		}
 	}
-	spurs, cuts := 0.0, []float64{}
-	for _, s := range spursOf(c) {
-		spurs += s.LengthM
-		cuts = append(cuts, in.Of(s.LengthM))
-		if s.Fused {
-			t.add(c, "fused-spur:"+s.Place, w.Say("Fused connection unit, %s", s.Place), 1, 1, "pcs", w.Say("one for the fused spur"))
-		}
-	}
-	if spurs > 0 {
-		l := t.add(c, key, name+", spurs", in.Of(spurs), math.Ceil(unit.Significant(in.Of(spurs*(1+waste/100)), 9)),
-			in.Unit(), w.Say("the spurs off the ring, in as many pieces"))
-		l.Key, l.ByLength, l.cuts = c.ID+"-spurs:"+key, true, cuts
-	}
-	t.fixings(w, c, &cable, &terms)
-	t.parts(job, c, p, func(*rulebook.Part) bool { return true })
-	t.ends(w, c, cable.Gland != "", &terms)
-}
-
-// parts are what a practice asks for of a circuit, as far as it is wanted.
-func (t *TakeOff) parts(job *install.Job, c *install.Circuit, p rulebook.Book, wanted func(*rulebook.Part) bool) {
-	w, waste := job.Words, job.Materials.WastagePc
-	for _, x := range p.Parts(job, c) {
-		if !wanted(&x) {
-			continue
-		}
-		if x.Unit == "" {
-			x.Unit = "pcs"
-		}
-		count := x.Count
-		if x.Cut {
-			count *= 1 + waste/100
-			x.Rule += w.Say(", + %v %% waste", waste)
-		}
-		l := t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(count, 9)), x.Unit, x.Rule)
-		l.check = x.Check
-	}
-}
-
-// fixings are what holds a cable on its way and warns of it: glands, clips and tape.
-func (t *TakeOff) fixings(w *words.Catalogue, c *install.Circuit, cable *rulebook.Cable, terms *install.Terms) {
-	in := terms.Length
-	if cable.Gland != "" {
-		t.add(c, "gland:"+cable.Gland, w.Say("Gland kit %s", cable.Gland), 2, 2, "pcs",
-			w.Say("one at each end of an armoured cable; size by the nominal diameter, confirm with the manufacturer's"))
-	}
-	clips, buried := 0.0, 0.0
-	for i := range c.Route.Segments {
-		s := &c.Route.Segments[i]
-		switch spacing := cable.ClipHorMM; {
-		case terms.Laid[s.Method].Ground:
-			buried += s.LengthM
-		case terms.Laid[s.Method].Fixed || slices.Contains(cable.FixedBy, string(s.Method)):
-			if s.Vertical {
-				spacing = cable.ClipVertMM
-			}
-			if spacing > 0 {
-				clips += math.Ceil(unit.Significant(s.LengthM*1000/spacing, 9)) + 1
-			}
-		}
-	}
-	if clips > 0 {
-		t.add(c, "clip:"+kindOf(*cable), cable.Clip, clips, math.Ceil(clips/10)*10, "pcs",
-			w.Say("at most %s apart along and %s up, one more at each end, packs of ten", spacingIn(in, cable.ClipHorMM),
-				spacingIn(in, cable.ClipVertMM)))
-	}
-	if buried > 0 {
-		t.add(c, "warning-tape", w.Say("Warning tape"), in.Of(buried), math.Ceil(unit.Significant(in.Of(buried), 9)), in.Unit(),
-			w.Say("over all that is buried, above the cable"))
-	}
-}
-
-// ends are what a circuit asks for where it begins and where it feeds something.
-func (t *TakeOff) ends(w *words.Catalogue, c *install.Circuit, gland bool, terms *install.Terms) {
-	if c.Protection.OwnEnclosure {
-		t.add(c, "enclosure", w.Say("Enclosure with main switch, beside the board"), 1, 1, "pcs",
-			w.Say("one for the device; tails and a joint block to its rating are the fitter's choice"))
-	}
-	if charges(c, terms) {
-		point := w.Say("Charge point")
-		if c.Point.Manufacturer != "" {
-			point += ", " + c.Point.Manufacturer
-		}
-		t.add(c, "charge-point", point, 1, 1, "pcs", "one")
-		if c.Point.ManagedA > 0 {
-			t.add(c, "load-management", w.Say("Load management with current sensor"), 1, 1, "pcs",
-				w.Say("holds the house to %s A", unit.Format(c.Point.ManagedA)))
-		}
-	} else if c.Point.Manufacturer != "" {
-		t.add(c, "appliance:"+c.Point.Manufacturer, c.Point.Manufacturer, 1, 1, "pcs",
-			w.Say("what the circuit feeds; order 0 where others bring it"))
-	}
-	if c.Serves.Recessed.Fitted && c.Serves.Recessed.Fire && (c.Serves.Recessed.Tested == nil || !*c.Serves.Recessed.Tested) {
-		n := float64(max(1, c.Serves.Points()))
-		t.add(c, "fire-hood", w.Say("Fire hood over a recessed luminaire"), n, n, "pcs",
-			w.Say("one for each that is not itself tested for the ceiling; order 0 where the luminaire is"))
-	}
-	if !gland && !c.Protection.OwnEnclosure {
-		t.add(c, "entry", w.Say("Grommet or gland for the entry to the board"), 1, 1, "pcs",
-			w.Say("one for each cable that enters it"))
-	}
-	t.add(c, "labels", w.Say("Label set"), 1, 1, "pcs", w.Say("both ends of the cable and the way; printed from the handover sheet"))
-}
-
-// cutAsItGoes reports whether the cable of a circuit is cut at every outlet, so that no one
-// piece need be as long as the whole run.
-func cutAsItGoes(c *install.Circuit) bool { return c.Serves.Points() > 1 || len(c.Serves.Boxes) > 1 }
-
-// spursOf are the spurs whose cable is no part of the route: on a run of boxes it is.
-func spursOf(c *install.Circuit) []install.Spur {
-	if len(c.Serves.Boxes) > 0 {
-		return nil
-	}
-	return c.Serves.Spurs
-}
-
-// unmeasured names the legs of a run that nobody knows, so that their cable is on no list; empty for none.
-func unmeasured(w *words.Catalogue, c *install.Circuit) string {
-	names := []string{}
-	if !c.Legged() {
-		return ""
-	}
-	for _, l := range c.Legs() {
-		if b := c.Serves.BoxByID(l.To); !l.Known && b != nil {
-			names = append(names, b.Called())
-		} else if !l.Known {
-			names = append(names, w.Say("the way back to the board"))
-		}
-	}
-	return strings.Join(names, ", ")
-}
-
-func comes(w *words.Catalogue, c *install.Circuit) string {
-	if cutAsItGoes(c) {
-		return w.Say("cut at each outlet")
-	}
-	return w.Say("in one piece")
-}
-
-// spacingIn is a distance between fixings in the small unit that goes with a length.
-func spacingIn(l install.Length, mm float64) string {
-	if l.Unit() == "m" {
-		return unit.With(mm, "mm")
-	}
-	return unit.With(l.Of(mm/1000), l.Unit())
-}
-
-func kindOf(c rulebook.Cable) string {
-	if c.Armoured {
-		return "armoured"
-	}
-	return "flat"
-}
-
-// stock takes what was ordered and delivered. What is bought by length must also come in
-// pieces that are long enough: two short ones that add up to a run are still short.
-func (l *Line) stock(w *words.Catalogue, s install.Stock) {
-	l.Ordered, l.Delivered, l.Lengths, l.Note, l.Due = s.Ordered, s.Delivered, s.Lengths, s.Note, s.Due
-	l.Short = math.Max(0, l.Need-s.Delivered)
-	say := func(v float64) string { return unit.With(unit.Significant(v, 4), l.Unit) }
-	trouble := func(says string) {
-		if l.Trouble == "" {
-			l.Trouble = l.Name + ": " + says
-		}
-	}
-	switch {
-	case s.Ordered > 0 && s.Delivered > 0 && s.Delivered < s.Ordered:
-		l.Remark = w.Say("%s of the %s that were ordered came.", say(s.Delivered), say(s.Ordered))
-	case s.Ordered > 0 && s.Delivered > s.Ordered:
-		l.Remark = w.Say("%s came, %s were ordered.", say(s.Delivered), say(s.Ordered))
-	}
-	pieces, err := install.Pieces(s.Lengths, l.Unit)
-	if !l.ByLength || err != nil || len(pieces) == 0 {
-		switch {
-		case s.Delivered <= 0:
-		case l.Short > 0 && l.ByLength:
-			trouble(w.Say("the delivery of %s is %s shorter than the run of %s: do not travel", say(s.Delivered), say(l.Short),
-				say(l.Need)))
-		case l.Short > 0:
-			trouble(w.Say("%s of %s delivered", say(s.Delivered), say(l.Need)))
-		case len(l.cuts) > 0:
-			l.Short = l.Need // delivered in full, but nobody knows whether a piece is long enough
-			l.Remark = w.Say("In which pieces? Measure them: until then nobody knows whether one is long enough.")
-		}
-		return
-	}
-	sum := 0.0
-	for _, p := range pieces {
-		sum += p
-	}
-	if l.Short = math.Max(0, l.Need-sum); l.Short > 1e-9 {
-		trouble(w.Say("the pieces are %s together, %s shorter than the run of %s: do not travel", say(sum), say(l.Short), say(l.Need)))
-		return
-	}
-	if cut, longest := l.lacking(pieces); cut > 0 {
-		l.Short = l.Need
-		trouble(w.Say("the longest piece left is %s, a run of %s must come in one piece: %s short, do not travel", say(longest),
-			say(cut), say(cut-longest)))
-	}
-}
-
-// lacking is the first run that cannot be cut in one piece from what was delivered, and
-// the longest piece that is left for it; 0 when all can. The longest runs are cut first,
-// each from the shortest piece that holds it.
-func (l *Line) lacking(pieces []float64) (cut, longest float64) {
-	left := slices.Clone(pieces)
-	cuts := slices.Clone(l.cuts)
-	slices.SortFunc(cuts, func(a, b float64) int { return cmp.Compare(b, a) })
-	for _, c := range cuts {
-		best := -1
-		for i, p := range left {
-			if p+1e-9 >= c && (best < 0 || p < left[best]) {
-				best = i
-			}
-		}
-		if best < 0 {
-			return c, slices.Max(left)
-		}
-		left[best] -= c
-	}
-	return 0, 0
+	return strings.Join(s, ":")
 }

@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"arvelt/core/install"
-	"arvelt/core/plan"
 	"arvelt/core/rulebook"
 	"arvelt/core/unit"
 	"arvelt/core/words"
@@ -19,7 +18,6 @@ type ItemID string
 // The lines of the checklist.
 const (
 	ItemParts     ItemID = "parts"
-	ItemBeside    ItemID = "beside"
 	ItemTails     ItemID = "tails"
 	ItemRoute     ItemID = "route"
 	ItemInspector ItemID = "inspector"
@@ -34,7 +32,7 @@ const (
 
 // releasable are the lines that the supervisor may let go, in writing: without them the day goes worse. The others are the law, or
 // somebody else's, or what cannot be put right once the supply is off; nobody lets those go.
-var releasable = []ItemID{ItemParts, ItemBeside, ItemWeather, ItemCrew, ItemFirstFix}
+var releasable = []ItemID{ItemParts, ItemWeather, ItemCrew, ItemFirstFix}
 
 // Item is one line of the checklist before the cut.
 type Item struct {
@@ -53,52 +51,6 @@ func (i *Item) Open() bool { return i.State != working.Pass && i.Released == "" 
 
 // Says is the line as a release is given for it: of what is said otherwise it is none.
 func (i *Item) Says() string { return i.What + ": " + i.Summary }
-
-// Bring is something that the day takes and that the order list does not cover: somebody has looked that it is on site.
-type Bring struct {
-	ID     string   `json:"id"`
-	Name   string   `json:"name"`
-	Parts  []string `json:"parts"`
-	OnSite bool     `json:"onSite"`
-}
-
-// besideOf lists what the day takes beside the order list: each enclosure that the job puts in with what feeds it, and what outdoor runs
-// that are not finished take.
-func besideOf(in Input) []Bring {
-	w, out := in.Job.Words, []Bring{}
-	add := func(id, name string, parts ...string) {
-		out = append(out, Bring{ID: id, Name: name, Parts: parts, OnSite: slices.Contains(in.Job.Outage.OnSite, id)})
-	}
-	if len(in.Tasks) == 0 {
-		return out
-	}
-	for _, e := range in.Job.Chain.Order() {
-		if !e.New {
-			continue
-		}
-		feed := w.Say("what feeds it")
-		if e.Feed.Size != "" {
-			feed = w.Say("what feeds it: %s", strings.TrimSpace(e.Feed.Size+" "+string(e.Feed.Material)))
-		}
-		add("enclosure:"+e.ID, e.Name, w.Say("the enclosure with its lugs and fixings"), feed)
-	}
-	if in.Outdoor == nil {
-		return out
-	}
-	left := func(run string) bool {
-		return slices.ContainsFunc(in.Tasks, func(t plan.Task) bool { return t.Outdoor == run && !t.Done })
-	}
-	for i := range in.Outdoor.Runs {
-		if r := &in.Outdoor.Runs[i]; len(r.Parts) > 0 && left(r.ID) {
-			parts := []string{}
-			for _, p := range r.Parts {
-				parts = append(parts, p.Name+": "+unit.With(p.N, p.Unit))
-			}
-			add("run:"+r.ID, in.Job.Outdoor.Run(r.ID).Name, parts...)
-		}
-	}
-	return out
-}
 
 // Item is the line of an id, nil where the checklist has none.
 func (p *Plan) Item(id ItemID) *Item {
@@ -156,9 +108,6 @@ func b2i(b bool) int {
 func (p *Plan) checklist(in Input, crew int) {
 	w := in.Job.Words
 	p.Checks = append(p.Checks, delivered(in), longEnough(in), lawful(in), inspector(in), temporary(in), p.lit(in))
-	if len(p.Beside) > 0 {
-		p.Checks = append(p.Checks, p.beside(w))
-	}
 	if len(p.Weather) > 0 {
 		p.Checks = append(p.Checks, Item{ID: ItemWeather, What: w.Say("Weather"), State: working.Fail, Sheet: working.SupplySheet,
 			Summary: strings.Join(p.Weather, " ")})
@@ -220,25 +169,10 @@ func delivered(in Input) Item {
 	case len(short) > 0:
 		out.State, out.Summary = working.Fail,
 			w.Say("%d of %d lines are short: %s", len(short), n, strings.Join(short[:min(3, len(short))], ", "))
+	case len(in.Take.Gaps) > 0:
+		out.State, out.Summary = working.Unknown, w.Say("not on the order list yet: %s", in.Take.Gaps[0].What)
 	default:
 		out.State, out.Summary = working.Pass, w.Say("all %d lines", n)
-	}
-	return out
-}
-
-// beside asks whether what the order list does not cover is there.
-func (p *Plan) beside(w *words.Catalogue) Item {
-	out := Item{ID: ItemBeside, What: w.Say("Beside the order list: on site"), Sheet: working.SupplySheet, State: working.Pass}
-	missing := []string{}
-	for _, b := range p.Beside {
-		if !b.OnSite {
-			missing = append(missing, b.Name)
-		}
-	}
-	out.Summary = w.Say("all %d", len(p.Beside))
-	if len(missing) > 0 {
-		out.State, out.Summary = working.Unknown, w.Say("the order list does not cover it, and nobody has said that it is there: %s",
-			strings.Join(missing, ", "))
 	}
 	return out
 }

@@ -15,7 +15,6 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
-	"arvelt/core/outdoor"
 	"arvelt/core/plan"
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
@@ -86,7 +85,6 @@ type Plan struct {
 	Why      string  `json:"why"`
 	Causes   []Cause `json:"causes"`
 	Checks   []Item  `json:"checks"`
-	Beside   []Bring `json:"beside"` // what the day takes and the order list does not cover
 	Ready    bool    `json:"ready"`
 	// Off says since when the supply is off by the records, and what was not ready then; empty while it is on.
 	Off     string   `json:"off"`
@@ -107,16 +105,15 @@ type Input struct {
 	Chain  *rulebook.ChainReport
 	Terms  install.Terms // for the unit of lengths
 	Now    time.Time
-	// Outdoor is how the works outdoors stand, nil without any; Off the isolation in force that opened the intake, nil for none.
-	Outdoor *outdoor.Report
-	Off     *install.Record
+	// Off is the isolation in force that opened the intake, nil for none.
+	Off *install.Record
 }
 
 const dayStartH = 8.0
 
 // Of plans the outage. It is empty for a job in which nothing is isolated.
 func Of(in Input) Plan {
-	p := Plan{Steps: []Step{}, Causes: []Cause{}, Checks: []Item{}, Weather: []string{}, Beside: besideOf(in)}
+	p := Plan{Steps: []Step{}, Causes: []Cause{}, Checks: []Item{}, Weather: []string{}}
 	crew := max(1, in.Job.Outage.Crew)
 	start := dayStartH
 	if h, ok := install.ClockH(in.Job.Outage.Start); ok && in.Job.Outage.Start != "" {

@@ -25,10 +25,13 @@ var stepTable = table.LoadOf[stepRow](dataFiles, "steps")
 
 // Part is one line of the parts bill.
 type Part struct {
+	Key  string  `json:"key"` // of the product
 	Name string  `json:"name"`
 	N    float64 `json:"n"`
 	Unit string  `json:"unit"`
 	Rule string  `json:"rule"`
+	// Step is the step of the run that takes it, by its id on the plan.
+	Step string `json:"step"`
 }
 
 // Step is one step of a run.
@@ -402,14 +405,14 @@ func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *ruleboo
 func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) {
 	w := rules.Words
 	l := unit.Lengths{Inches: rules.Inches}
-	add := func(name string, n float64, unitName, rule string) {
+	add := func(key, name string, n float64, unitName, rule string) {
 		if n > 0 {
-			r.Parts = append(r.Parts, Part{name, n, unitName, rule})
+			r.Parts = append(r.Parts, Part{key, name, n, unitName, rule, "run-" + run.ID + "-" + takes(run.Kind, key)})
 		}
 	}
-	length := func(name string, metres float64, rule string) {
+	length := func(key, name string, metres float64, rule string) {
 		v, u := l.Large(metres)
-		add(name, math.Ceil(v), u, rule)
+		add(key, name, math.Ceil(v), u, rule)
 	}
 	if run.Kind == install.Overhead {
 		riser := 0.0
@@ -419,11 +422,11 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 			}
 		}
 		if riser > 0 {
-			add(w.Say("Straps for the riser"), math.Ceil(riser/strapM)+1, "pcs",
+			add("overhead:strap", w.Say("Straps for the riser"), math.Ceil(riser/strapM)+1, "pcs",
 				w.Say("%s on the wall, at most %s apart and one more: verify with the rule of the cable", l.M(riser), l.M(strapM)))
 		}
 		for _, x := range rules.OverheadParts {
-			add(x.Name, x.Count, x.Unit, x.Rule)
+			add(x.Key, x.Name, x.Count, x.Unit, x.Rule)
 		}
 		return
 	}
@@ -435,11 +438,11 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 				bends++
 			}
 		}
-		bore := l.MM(run.DuctMM)
-		add(w.Say("Duct %s", bore), sticks, "sticks", w.Say("each stretch in whole sticks of %s", l.M(rules.StickM)))
-		add(w.Say("Long-radius bend %s", bore), bends, "pcs", w.Say("one at each change of direction; never an elbow"))
-		add(w.Say("Coupling %s", bore), bends, "pcs", w.Say("one at each bend; sticks bring a bell of their own"))
-		add(w.Say("Slip joint %s", bore), float64(risers(run)), "pcs",
+		bore, mm := l.MM(run.DuctMM), unit.Format(run.DuctMM)
+		add("duct:stick:"+mm, w.Say("Duct %s", bore), sticks, "sticks", w.Say("each stretch in whole sticks of %s", l.M(rules.StickM)))
+		add("duct:bend:"+mm, w.Say("Long-radius bend %s", bore), bends, "pcs", w.Say("one at each change of direction; never an elbow"))
+		add("duct:coupling:"+mm, w.Say("Coupling %s", bore), bends, "pcs", w.Say("one at each bend; sticks bring a bell of their own"))
+		add("duct:slip:"+mm, w.Say("Slip joint %s", bore), float64(risers(run)), "pcs",
 			w.Say("where disturbed ground meets the wall, so that settling does not pull the riser out"))
 		fittings := 0.0
 		for _, s := range run.Stretches {
@@ -448,20 +451,24 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 				fittings++
 			}
 		}
-		add(w.Say("Expansion fitting %s", bore), fittings, "pcs",
+		add("duct:expansion:"+mm, w.Say("Expansion fitting %s", bore), fittings, "pcs",
 			w.Say("one for each straight stretch above ground that moves by %s or more between winter and sun", l.MM(rules.ExpansionMM)))
-		add(w.Say("Duct cement"), math.Ceil((sticks+2*bends)/20), "tins",
-			w.Say("one for about twenty joints; of the kind for electrical duct"))
-		add(w.Say("End cap %s", bore), 2, "pcs", w.Say("one at each end"))
-		length(w.Say("Draw string"), r.LengthM+2*stringTailM, w.Say("the run and %s tied at each end", l.M(stringTailM)))
+		add("duct:cement", w.Say("Duct cement"), math.Ceil((sticks+2*bends)/20), "tins",
+			w.Say("one for about twenty joints; of the kind for electrical duct: plumber's cement is not taken instead"))
+		add("duct:adapter:"+mm, w.Say("Terminal adapter %s", bore), 2, "pcs", w.Say("one where each end enters its box"))
+		add("duct:ring:"+mm, w.Say("Lock ring %s", bore), 2, "pcs", w.Say("one behind each adapter"))
+		add("duct:bushing:"+mm, w.Say("Bushing %s", bore), 2, "pcs", w.Say("one on each adapter, before the conductors are drawn"))
+		add("duct:ballast", w.Say("Bags to fill as ballast"), sticks, "pcs", w.Say("one for each stick: an empty duct floats as the trench fills with water"))
+		add("duct:cap:"+mm, w.Say("End cap %s", bore), 2, "pcs", w.Say("one at each end"))
+		length("duct:string", w.Say("Draw string"), r.LengthM+2*stringTailM, w.Say("the run and %s tied at each end", l.M(stringTailM)))
 	}
-	length(w.Say("Warning tape"), r.LengthM, w.Say("the whole trench"))
+	length("warning-tape", w.Say("Warning tape"), r.LengthM, w.Say("the whole trench"))
 	sand := r.LengthM * trenchM * beddingM
 	if rules.Inches {
-		add(w.Say("Bedding sand"), math.Ceil(sand/0.764555*10)/10, "yd³",
+		add("bedding", w.Say("Bedding sand"), math.Ceil(sand/0.764555*10)/10, "yd³",
 			w.Say("%s in a trench %s wide", l.MM(beddingM*1000), l.MM(trenchM*1000)))
 	} else {
-		add(w.Say("Bedding sand"), math.Ceil(sand*10)/10, "m³", w.Say("%s in a trench %s wide", l.MM(beddingM*1000), l.MM(trenchM*1000)))
+		add("bedding", w.Say("Bedding sand"), math.Ceil(sand*10)/10, "m³", w.Say("%s in a trench %s wide", l.MM(beddingM*1000), l.MM(trenchM*1000)))
 	}
 }
 
@@ -478,13 +485,58 @@ func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
 	for _, rod := range e.Rods {
 		metres += rod.SpacingM + rod.TopMM/1000
 	}
-	n := float64(len(e.Rods))
 	v, u := l.Large(metres)
-	return append(out,
-		Part{w.Say("Rods of %s and %s", l.M(e.Rods[0].LengthM), l.MM(e.Rods[0].DiameterMM)), n, "pcs", w.Say("as placed below")},
-		Part{w.Say("Clamps listed for burial"), n, "pcs", w.Say("one for each rod, the wire bent back so that no boot pulls it out")},
-		Part{w.Say("Conductor, unbroken from rod to rod to the disconnect"), math.Ceil(v), u,
-			w.Say("distances and depths of the rods, and %s for the rise: measure it", l.M(riseM))})
+	for i := range e.Rods {
+		rod := &e.Rods[i]
+		same := func(o install.PlacedRod) bool { return o.LengthM == rod.LengthM && o.DiameterMM == rod.DiameterMM }
+		if slices.IndexFunc(e.Rods, same) < i {
+			continue
+		}
+		n := 0.0
+		for _, o := range e.Rods {
+			if same(o) {
+				n++
+			}
+		}
+		out = append(out, Part{key("electrode:rod", rod.LengthM, rod.DiameterMM), w.Say("Rods of %s and %s", l.M(rod.LengthM), l.MM(rod.DiameterMM)), n, "pcs",
+			w.Say("as placed below"), RodStep},
+			Part{key("electrode:clamp", rod.DiameterMM), w.Say("Clamps listed for burial, rods of %s", l.MM(rod.DiameterMM)), n, "pcs",
+				w.Say("one for each rod, the wire bent back so that no boot pulls it out"), RodStep})
+	}
+	return append(out, Part{"electrode:conductor", w.Say("Conductor, unbroken from rod to rod to the disconnect"), math.Ceil(v), u,
+		w.Say("distances and depths of the rods, and %s for the rise: measure it", l.M(riseM)), RodStep})
+}
+
+// RodStep is the step of the plan in which the electrodes outdoors are driven, by its id.
+const RodStep = "rods"
+
+// takes is the step of a run that takes a part of it.
+func takes(kind, part string) string {
+	of, rest, _ := strings.Cut(part, ":")
+	what, _, _ := strings.Cut(rest, ":")
+	switch {
+	case kind == install.Overhead && what == "strap":
+		return "riser"
+	case kind == install.Overhead:
+		return "bracket"
+	case of == "warning-tape":
+		return "ribbon"
+	case of == "bedding":
+		return "bed"
+	case what == "string", what == "cap":
+		return stringStep
+	case what == "ballast":
+		return "ballast"
+	}
+	return "lay"
+}
+
+// key is that of a product of some sizes.
+func key(of string, sizes ...float64) string {
+	for _, v := range sizes {
+		of += ":" + unit.Format(v)
+	}
+	return of
 }
 
 // risers counts where a run leaves the ground or enters it again: each stretch above ground

@@ -157,6 +157,8 @@ type Practice struct {
 	Checks []working.Check
 	// Agreed are the findings that were accepted and that the contractor mends.
 	Agreed []survey.Work
+	// Stops are the steps that what was delivered does not suffice for.
+	Stops []materials.Stop
 }
 
 // holds is the first check that holds the act of a step; nil for none.
@@ -239,6 +241,10 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			}
 		}
 	}
+	short := make(map[string]string, len(by.Stops))
+	for _, s := range by.Stops {
+		short[s.Step] = cmp.Or(short[s.Step], s.Why)
+	}
 	done := make(map[string]bool, len(out))
 	for i := range out {
 		done[out[i].ID] = out[i].Done
@@ -254,6 +260,9 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		}
 		if why := cmp.Or(t.stopped, t.lacks); why != "" && t.Closed == "" && !t.Done {
 			t.Closed, t.ClosedAt = why, t.stoppedAt
+		}
+		if why := short[t.ID]; why != "" && t.Closed == "" && !t.Done {
+			t.Closed, t.ClosedAt = why, &At{Sheet: working.MaterialsSheet}
 		}
 		for _, first := range t.After {
 			if !done[first] && t.Closed == "" {
@@ -298,7 +307,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 		out = append(out, runTasks(job, &job.Outdoor.Runs[i], job.Kind == install.SupplyUpgrade)...)
 	}
 	if n := len(job.Outdoor.Electrodes.Rods); n > 0 {
-		out = append(out, Task{ID: "rods", Kind: install.DiggingStep, Stage: install.FirstFix, Crew: 1, Hours: float64(n) * hours(list, "rod"),
+		out = append(out, Task{ID: outdoor.RodStep, Kind: install.DiggingStep, Stage: install.FirstFix, Crew: 1, Hours: float64(n) * hours(list, "rod"),
 			Title: w.Say("Earth electrodes: drive %d rods, conductor on, clamps tight", n), act: working.ToDig, Outdoor: outdoor.ElectrodesObject,
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}

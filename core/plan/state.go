@@ -147,6 +147,9 @@ func (s *standing) goods() {
 		s.hold(install.Order, working.MaterialsSheet, working.Merchant, trouble)
 		s.failed[working.MaterialsSheet] = true
 	}
+	for _, g := range s.Take.Gaps {
+		s.hold(install.Order, g.Sheet, working.Surveyor, s.Job.Words.Say("Not on the order list: %s", g.What))
+	}
 	waiting := 0
 	for _, l := range s.Take.Lines {
 		if l.Short > 0 && l.Trouble == "" {

@@ -115,6 +115,7 @@ type Cable struct {
 	Gland      string  `json:"gland"` // nominal size; empty when none is used
 	R1, R2     float64 `json:"-"`     // mΩ/m at 20 °C
 	Clip       string  `json:"clip"`  // what fixes it, in the plural
+	ClipID     string  `json:"-"`     // by which one kind of it is told from another
 	ClipHorMM  float64 `json:"clipHorMM"`
 	ClipVertMM float64 `json:"clipVertMM"`
 	BendMM     float64 `json:"bendMM"` // smallest inside radius
@@ -149,13 +150,18 @@ type Work struct {
 
 // Part is one line of material beside the cable.
 type Part struct {
-	Key   string // in the price list, after the circuit
+	// Key is that of the product: its family, what it is, and what tells one of its ratings or sizes from another. The price list
+	// keeps it whole or as far as its prices differ.
+	Key   string
 	Name  string
 	Count float64
 	Unit  string // pcs where empty
 	Cut   bool   // a length cut like the cable: the job's waste is added to it
-	Check string // of the circuit that must not fail for it to be bought; empty for none
-	Rule  string
+	// Pieces is in how many equal lengths it is cut, 0 where it is cut as it goes. Like is how many conductors it makes that are cut as the
+	// cable of the circuit is, 0 for none.
+	Pieces, Like int
+	Check        string // of the circuit that must not fail for it to be bought; empty for none
+	Rule         string
 	// Device: it is what protects the circuit, bought for one whose cable stays too.
 	Device bool
 	// Replaced: it takes the place of something on a circuit that stays.

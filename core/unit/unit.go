@@ -118,6 +118,17 @@ func With(v float64, unit string) string {
 	return Format(v) + "\u00a0" + unit
 }
 
+// Metres is how many metres a unit of length has, by the name under which lists and settings keep it; 0 for what is no length.
+func Metres(of string) float64 {
+	switch of {
+	case "m":
+		return 1
+	case "ft":
+		return 0.3048
+	}
+	return 0
+}
+
 // LengthError says what was typed for a length and what is accepted.
 type LengthError struct{ Value string }
 

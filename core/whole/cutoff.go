@@ -17,8 +17,7 @@ import (
 
 // OutageOf plans the day on which the supply goes off.
 func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.Plan {
-	in := outage.Input{Terms: Practice(v.Job).Terms(), Job: v.Job, Tasks: v.Tasks, Take: v.Take, Routes: routes, Chain: &v.Chain, Now: now,
-		Outdoor: v.outdoor}
+	in := outage.Input{Terms: Practice(v.Job).Terms(), Job: v.Job, Tasks: v.Tasks, Take: v.Take, Routes: routes, Chain: &v.Chain, Now: now}
 	for _, lock := range proving.Locks(v.Job) {
 		if lock.Kind == install.Isolation && slices.ContainsFunc(lock.Opens, func(o install.Opened) bool { return o.Device == isolate.Intake }) {
 			in.Off = &lock

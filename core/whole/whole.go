@@ -164,13 +164,14 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v := View{About: job.Trait(), Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen(),
 		May: by.Kinds(), Holds: by.Holds.List(), Supervises: proving.Supervises(by), Imported: job.Imported, Sealed: SealOf(job)}
 	v.Report = p.Judge(job)
-	v.Take = materials.Of(job, p, &v.Report, list)
 	v.Chain = p.Chain(job)
 	customs := practiceOf(p, job, &v.Report, &v.Chain, now)
 	v.outdoor = customs.Outdoor
+	v.Take = materials.Of(materials.Model{Job: job, Book: p, Report: &v.Report, Chain: &v.Chain, Outdoor: v.outdoor, Prices: list})
+	customs.Stops = v.Take.Stops
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Checks = slices.Concat(customs.Checks, customs.Outdoor.Checks())
-	v.Take.Hold(job.Words, v.Checks)
+	v.Take.Hold(job.Words, job.Materials.WastagePc, v.Checks)
 	if v.About.Report {
 		for i := range v.Checks { // those of the supply arrangement and of the works outdoors hold nothing either
 			v.Checks[i].Outside = true

@@ -5,7 +5,22 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	tables "arvelt/core/table"
 )
+
+var supplyParts = tables.LoadOf[rulebook.KitRow](dataFiles, "supply_parts")
+
+// Kits lists what each enclosure of the supply arrangement takes that the job puts in, with a line and a neutral to feed it.
+func (Practice) Kits(job *install.Job, _ *rulebook.ChainReport) []rulebook.Kit {
+	out, rows := []rulebook.Kit{}, rulebook.KitRows(supplyParts)
+	for _, e := range job.Chain.Order() {
+		if e.New {
+			k := rulebook.KitOf{E: e, Length: terms.Length, Ways: job.WaysIn(e.ID, terms.BoardKinds), Live: 2, Size: func(mm2 string) string { return mm2 + " mm²" }}
+			out = append(out, k.Kit(job.Words, rows))
+		}
+	}
+	return out
+}
 
 // Work lists nothing: every step of this practice follows from circuits, rooms and
 // the chain.
@@ -15,18 +30,18 @@ func (Practice) Work(*install.Job, *rulebook.Report) []rulebook.Work { return ni
 // what was decided against a broken neutral-earth.
 func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	d := &c.Protection
-	name, key := text("Breaker ", d.Curve, d.RatingA, ", ", d.IcnKA, " kA"), "device:mcb"
+	name, key := text("Breaker ", d.Curve, d.RatingA, ", ", d.IcnKA, " kA"), text("device:mcb:", d.Curve, d.RatingA, ":", d.IcnKA)
 	switch {
 	case d.Family != breaker:
-		name, key = text(familyNames[d.Family], " ", d.RatingA, " A"), "device:fuse"
+		name, key = text(familyNames[d.Family], " ", d.RatingA, " A"), text("device:fuse:", d.Family, ":", d.RatingA)
 	case d.ArcFault && d.RCDType != "":
 		name, key = text("Arc-fault and combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ",
-			d.IcnKA, " kA"), "device:afdd:"+d.RCDType
+			d.IcnKA, " kA"), text("device:afdd:", d.RCDType, ":", d.Curve, d.RatingA, ":", d.IdnMA, ":", d.IcnKA)
 	case d.ArcFault:
-		name, key = text("Arc-fault device ", d.Curve, d.RatingA, ", ", d.IcnKA, " kA"), "device:afdd"
+		name, key = text("Arc-fault device ", d.Curve, d.RatingA, ", ", d.IcnKA, " kA"), text("device:afdd::", d.Curve, d.RatingA, ":", d.IcnKA)
 	case d.RCDType != "":
 		name, key = text("Combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ", d.IcnKA,
-			" kA"), "device:rcbo:"+d.RCDType
+			" kA"), text("device:rcbo:", d.RCDType, ":", d.Curve, d.RatingA, ":", d.IdnMA, ":", d.IcnKA)
 	}
 	out := []rulebook.Part{{Key: key, Name: name, Count: 1, Rule: "one for the circuit", Device: true}}
 	if kind := cableKinds[c.Route.CableType]; kind.singles() {
@@ -52,11 +67,11 @@ func singles(c *install.Circuit) (out []rulebook.Part) {
 	length := c.Route.LengthM()
 	size := text(c.Route.LineMM2)
 	out = append(out, rulebook.Part{Key: "core-neutral:" + size, Name: size + " mm² single core, blue, for the neutral",
-		Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
+		Count: length, Unit: "m", Cut: true, Like: 1, Rule: "as long as the line conductor"})
 	if cable, ok := (Practice{}).Cable(c.Route.CableType, c.Route.LineMM2); ok && c.Route.CPC == "" {
 		cpc := text(cable.CPCMM2)
 		out = append(out, rulebook.Part{Key: "core-earth:" + cpc,
-			Name: cpc + " mm² single core, green-yellow, for the protective conductor", Count: length, Unit: "m", Cut: true,
+			Name: cpc + " mm² single core, green-yellow, for the protective conductor", Count: length, Unit: "m", Cut: true, Like: 1,
 			Rule: "as long as the line conductor"})
 	}
 	drawn := 0.0

@@ -61,7 +61,7 @@ func init() {
 		PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
 		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(),
 		Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
-		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), BoardKinds: []string{"board", "second-board", "outbuilding"},
+		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), FeedWays: []string{"tails", "single cores in trunking", "sheathed cable", "armoured cable"}, BoardKinds: []string{"board", "second-board", "outbuilding"},
 		Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
 	readUses()
 	for _, u := range templates {
@@ -124,7 +124,7 @@ func init() {
 		c.R1, _ = ResistancePerM("cu", line)
 		c.R2, _ = ResistancePerM("cu", c.CPCMM2)
 		c.ClipHorMM, c.ClipVertMM, _ = ClipSpacing(c.Armoured, c.ODmm)
-		c.Clip = text("Clips for ", c.ODmm, " mm cable")
+		c.Clip, c.ClipID = text("Clips for ", c.ODmm, " mm cable"), text(c.ODmm)
 		c.BendMM = BendFactor(c.Armoured, c.ODmm) * c.ODmm
 		if knownCables[id] == nil {
 			knownCables[id] = map[float64]rulebook.Cable{}

@@ -101,6 +101,7 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 		split.Supply.Earthing = "TN-C-S"
 		Practice{}.Chain(&split)
 		Practice{}.Electrodes(j)
+		Practice{}.Kits(j, nil)
 		Practice{}.InspectionYears(j.Site.Premises)
 		for _, x := range (Practice{}).Tests(j, &r) {
 			v := 0.5

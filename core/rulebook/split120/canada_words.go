@@ -84,6 +84,11 @@ func (p Canada) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	return inCanada(p.Practice.Parts(job, c))
 }
 
+// Kits are what the enclosures of the supply arrangement take.
+func (p Canada) Kits(job *install.Job, chain *rulebook.ChainReport) []rulebook.Kit {
+	return inCanada(p.Practice.Kits(job, chain))
+}
+
 // Work are the steps that only this practice has.
 func (p Canada) Work(job *install.Job, report *rulebook.Report) []rulebook.Work {
 	return inCanada(p.Practice.Work(job, report))

@@ -93,6 +93,7 @@ const (
 	familyUF     = "UF"
 	conduitEMT   = "emt"
 	metalConduit = "metal conduit"
+	plasticDuct  = "plastic duct"
 	directColumn = "direct_in"
 	connectorKey = "connector"
 )

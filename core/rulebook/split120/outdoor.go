@@ -97,7 +97,7 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 		o.Risers = append(o.Risers, rulebook.Riser{Grade: risers.Row(r).Grade, Exposed: risers.Row(r).Exposed, Source: under(risers.Table, code).Ref})
 	}
 	for r := range overheadParts.Text {
-		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Row(r).Name,
+		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Key: overheadParts.Row(r).Key, Name: overheadParts.Row(r).Name,
 			Count: overheadParts.Row(r).Count, Unit: overheadParts.Row(r).Unit, Rule: overheadParts.Row(r).Rule})
 	}
 	for r := range covers.Text {

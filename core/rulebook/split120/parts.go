@@ -6,6 +6,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/table"
 )
 
 // Parts lists the breaker of a circuit, what stands in its boxes, the joints in them,
@@ -29,7 +30,7 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	if d.Half != install.WholeWay {
 		kind, key = "Half-size "+strings.ToLower(kind[:1])+kind[1:], key+":half"
 	}
-	out := []rulebook.Part{{Key: text(key, ":", poles),
+	out := []rulebook.Part{{Key: text(key, ":", poles, ":", d.RatingA, ":", d.IcnKA),
 		Name: text(kind, ", ", poles, "-pole ", d.RatingA, " A, ", d.IcnKA, " kA"), Count: count, Rule: rule, Device: true}}
 	if tied {
 		out = append(out, rulebook.Part{Key: "handle-tie", Name: "Handle tie identified for the breakers", Count: 1,
@@ -53,10 +54,12 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	name := map[string]string{"emt": "EMT", "pvc40": "PVC schedule 40"}[row.conduit]
 	sticks := math.Ceil(ft/stickFt - 1e-9)
 	if more := coresOf(c) - 1; more > 0 {
-		out = append(out, rulebook.Part{Key: "wire:" + row.id + ":" + size,
-			Name: text(trade(size), ", ", more, map[bool]string{true: " more conductor of the circuit",
-				false: " more conductors of the circuit"}[more == 1]), Count: float64(more) * feet(c.Route.LengthM()),
-			Unit: "ft", Cut: true, Rule: "one length for each conductor beside the first"})
+		name, of := trade(size)+" "+row.name+", each conductor", "cable:"
+		if c.Route.Aluminium {
+			name, of = name+", aluminum", "al-cable:"
+		}
+		out = append(out, rulebook.Part{Key: text(of, row.id, ":", c.Route.LineMM2), Name: name, Count: float64(more) * feet(c.Route.LengthM()),
+			Unit: "ft", Cut: true, Like: more, Rule: "one length for each conductor beside the first"})
 	}
 	return append(out,
 		rulebook.Part{Key: "conduit:" + row.conduit + ":" + bore, Name: name + " " + bore + " in, sticks of 10 ft",
@@ -66,6 +69,60 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 }
 
 const stickFt = 10.0
+
+var supplyParts = table.LoadOf[rulebook.KitRow](dataFiles, "supply_parts")
+
+// Kits lists what each enclosure of the supply arrangement takes that the job puts in: two hots and the marked neutral to feed it, their
+// conduit by the fill of the insulation that service conductors usually have, the bonding screw where neutral and ground are joined in it.
+func (Practice) Kits(job *install.Job, chain *rulebook.ChainReport) []rulebook.Kit {
+	out, rows := []rulebook.Kit{}, rulebook.KitRows(supplyParts)
+	marked := map[string]bool{}
+	for _, m := range marks(job) {
+		marked[m.ID] = true
+	}
+	for _, e := range job.Chain.Order() {
+		if !e.New {
+			continue
+		}
+		k := rulebook.KitOf{E: e, Length: terms.Length, Ways: job.WaysIn(e.ID, terms.BoardKinds), Live: serviceHots + 1, Size: tradeOrNone, Marked: marked["mark-"+e.ID]}
+		if chain != nil {
+			for _, n := range chain.Nodes {
+				k.Joined = k.Joined || n.ID == e.ID && n.Joint == rulebook.JointMust
+			}
+		}
+		k.Bore = boreOf(e)
+		out = append(out, k.Kit(job.Words, rows))
+	}
+	return out
+}
+
+// serviceHots are the hots of a service or a feeder of the house.
+const serviceHots = 2
+
+func tradeOrNone(size string) string {
+	if size == "" {
+		return ""
+	}
+	return trade(size)
+}
+
+// boreOf is the trade size of the conduit that holds the conductors of a feed; empty where they run in none or are not known.
+func boreOf(e *install.Enclosure) string {
+	f := &e.Feed
+	kind := map[string]string{metalConduit: conduitEMT, plasticDuct: "pvc40"}[f.Way]
+	if kind == "" || f.Size == "" {
+		return ""
+	}
+	in := conduitIn{Type: kind, Conductors: []wires{{"xhhw", f.Size, serviceHots + 1}}}
+	if f.EarthMM2 != "" {
+		in.Conductors = append(in.Conductors, wires{"xhhw", f.EarthMM2, 1})
+	}
+	out, _, err := calcConduit(in)
+	if err != nil || out.Size == nil {
+		return ""
+	}
+	return *out.Size
+}
 
 // boxParts counts outlets by kind, boxes by the volume they need, and the connectors
 // that pigtails take: hot, neutral and ground where a cable goes on.
@@ -86,20 +143,21 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 			continue
 		}
 		mark := ""
+		id := ""
 		if b.Shuttered {
-			mark += ", tamper resistant"
+			id, mark = ":shuttered", ", tamper resistant"
 		}
 		if b.Weather {
-			mark += ", weather resistant with in-use cover"
+			id, mark = id+":weather", mark+", weather resistant with in-use cover"
 		}
 		switch b.Device {
 		case "gfci":
 			if b.Yokes > 1 {
-				add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), float64(b.Yokes-1))
+				add(text("outlet:plain:", b.RatingA, id), text("Duplex outlet, ", b.RatingA, " A", mark), float64(b.Yokes-1))
 			}
-			add(text("outlet:gfci:", b.RatingA, mark), text("Ground-fault outlet, ", b.RatingA, " A", mark), 1)
+			add(text("outlet:gfci:", b.RatingA, id), text("Ground-fault outlet, ", b.RatingA, " A", mark), 1)
 		case install.PlainOutlet:
-			add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), float64(max(b.Yokes, 1)))
+			add(text("outlet:plain:", b.RatingA, id), text("Duplex outlet, ", b.RatingA, " A", mark), float64(max(b.Yokes, 1)))
 		case install.TwoSlot:
 			add("outlet:two-slot", "Two-slot outlet", 1)
 		}

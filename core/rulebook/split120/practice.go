@@ -46,7 +46,7 @@ var terms = func() install.Terms {
 		Length:     install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"},
 		Bars:   []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(),
-		SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), BoardKinds: []string{"panel", "subpanel", "building"},
+		SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), FeedWays: []string{metalConduit, plasticDuct, "sheathed cable", "armoured cable", "overhead"}, BoardKinds: []string{"panel", "subpanel", "building"},
 		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "earthTo", "bondKind", "bondsAround"},
 			"sheet:chain": {"outside", "deviceA"}, "sheet:board": {"loads", "space", "place", "halves"},
 			"sheet:loads": {"areaM2", "peak", "basementM2", "motors"}, "sheet:conductor": {"aluminium"},

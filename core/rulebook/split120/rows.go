@@ -193,6 +193,7 @@ type methodRow struct {
 
 // overheadPartsRow is a row of overhead_parts.
 type overheadPartsRow struct {
+	Key   string  `col:"key"`
 	Name  string  `col:"name"`
 	Count float64 `col:"count"`
 	Unit  string  `col:"unit"`

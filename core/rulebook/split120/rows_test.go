@@ -77,6 +77,7 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 		r := Practice{}.Judge(j)
 		Practice{}.Chain(j)
 		Practice{}.Electrodes(j)
+		Practice{}.Kits(j, nil)
 		Practice{}.Tests(j, &r)
 		Practice{}.Work(j, &r)
 	}

@@ -116,9 +116,9 @@ func TestASharedNeutralReachesPanelTestsAndIsolation(t *testing.T) {
 		}
 		return out
 	}
-	assert.Contains(t, parts(), "device:breaker:2 ")
+	assert.Contains(t, parts(), "device:breaker:2:20:10 ")
 	j.Circuits[2].Protection.Shared.Opens, j.Circuits[2].Protection.Shared.SecondWay = install.OpensTied, 12
-	assert.Contains(t, parts(), "device:breaker:1 handle-tie ")
+	assert.Contains(t, parts(), "device:breaker:1:20:10 handle-tie ")
 	assert.NoError(t, j.Agrees(Practice{}.Terms(), nil))
 	j.Circuits[2].Protection.Shared.SecondWay = 2
 	assert.Error(t, j.Agrees(Practice{}.Terms(), nil), "another circuit stands there")

@@ -221,6 +221,7 @@ func (Practice) Cable(id string, mm2 float64) (rulebook.Cable, bool) {
 	}
 	c := rulebook.Cable{Name: trade(size) + " " + k.name, LineMM2: mm2, CPCMM2: areaOf[k.ground[size]], Clip: k.clip,
 		ClipHorMM: k.clipMM, ClipVertMM: k.clipMM, Confidence: cableMakes.Source.Confidence}
+	c.ClipID, _, _ = strings.Cut(k.id, "-")
 	if k.conduit != "" { // the conduit is fixed, whatever the method of its conductors
 		for _, m := range k.methods {
 			if !terms.Laid[install.Method(m)].Ground {

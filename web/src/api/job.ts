@@ -148,8 +148,11 @@ const outdoorQuery = sheet('outdoor', (id) => ask(api.GET('/api/jobs/{id}/outdoo
 
 const darkQuery = sheet('dark', (id) => ask(api.GET('/api/jobs/{id}/dark', params(id))));
 
+/** The cut plans and deliveries of a job. */
+export const goodsQuery = sheet('goods', (id) => ask(api.GET('/api/jobs/{id}/goods', params(id))));
+
 /** What is computed of a job and read by itself. */
-export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor', 'dark'];
+export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor', 'dark', 'goods'];
 
 /** A job with all that is computed of it at once. */
 export const useJob = (id: string) => useQuery(jobQuery(id));

@@ -301,6 +301,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Book in a delivery as somebody counted it */
+        post: operations["receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/deliveries/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a delivery note against the order list; nothing is kept */
+        post: operations["readNote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/design": {
         parameters: {
             query?: never;
@@ -399,6 +437,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/goods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What is cut from which drum, and what is claimed of deliveries */
+        get: operations["goods"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/here": {
         parameters: {
             query?: never;
@@ -448,6 +505,25 @@ export interface paths {
         };
         /** What is in use in the house today, as a page to put up; void at the end of the day */
         get: operations["inUsePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/order.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What is still to be ordered, for the merchant */
+        get: operations["orderJson"];
         put?: never;
         post?: never;
         delete?: never;
@@ -675,12 +751,12 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
+                /** @description loads, supply, board, route, checks, materials, asks, order, cuts, tasks, tests, readiness, records */
                 table: string;
             };
             cookie?: never;
         };
-        /** One table as CSV */
+        /** One table as CSV or as a workbook */
         get: operations["tableCsv"];
         put?: never;
         post?: never;
@@ -1005,6 +1081,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prices/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a price list would change, and change it where that is asked for */
+        post: operations["importPrices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1220,8 +1313,12 @@ export interface components {
             circuitA: number;
             /** @description Kind is what is bonded, as the practice names it, where that decides the rule; empty while nobody has looked. */
             kind: string;
+            /** @description 0.1 to 200; m */
+            lengthM: components["schemas"]["Fact"];
             /** @description 1 to 120; mm² */
             mm2: components["schemas"]["Fact"];
+            /** @description New: the job makes it; LengthM is how long its conductor is then. */
+            new: boolean;
             service: string;
         };
         /** @description Booking is whether somebody must come, who and when. */
@@ -1325,6 +1422,23 @@ export interface components {
             summary: string;
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Brought is how it stands with a part that the company does not buy. A nil yes or no was not looked at. */
+        Brought: {
+            /** @description empty while it has not */
+            arrived: string;
+            /** @enum {string} */
+            by: "us" | "client" | "others" | "stock" | "there";
+            expected: string;
+            missing: string;
+            note: string;
+            /** @description Suitable: somebody has looked at what came, and it fits the job and the rules. Missing is what of it did not come. */
+            suitable: boolean | null;
+            /**
+             * @description Warranty is who answers for it if it fails; empty while that is not agreed.
+             * @enum {string}
+             */
+            warranty: "" | "us" | "client";
+        };
         /** @description Field is one key of a calculation. */
         CalcField: {
             doc?: string;
@@ -1418,6 +1532,14 @@ export interface components {
             /** @description Tracing is what tracing the circuits that are there came to. */
             tracing: components["schemas"]["Tracing"];
             ways: components["schemas"]["WaysPlan"];
+        };
+        /** @description CellError is a cell that cannot be read. */
+        CellError: {
+            accept: string;
+            column: string;
+            /** @description as the file counts them, the first line is 1; 0 for the file */
+            row: number;
+            value: string;
         };
         /** @description Chain is the supply from the operator's cable to the last board: a tree of enclosures, each fed from another. */
         Chain: {
@@ -1696,7 +1818,7 @@ export interface components {
             material: "" | "cu" | "al";
             /** @description mm² or the trade size of the practice */
             size: string;
-            /** @description metal conduit, plastic duct, sheathed cable, overhead */
+            /** @description in or as what they run, as the practice names it */
             way: string;
             /** @description conductors counted with the earthing conductor, 0 when not known; conductors */
             wires: number;
@@ -1735,6 +1857,75 @@ export interface components {
         Credentials: {
             email: string;
             password: string;
+        };
+        /** @description Cut is one length: where it lies on its drum, and what its ends are tagged with. */
+        Cut: {
+            assumed: boolean;
+            /** Format: double */
+            end: number;
+            for: string;
+            from: string;
+            /** Format: double */
+            length: number;
+            /** @description an equal part of a run whose legs nobody knows */
+            share: boolean;
+            /**
+             * Format: double
+             * @description mark on the drum at which it begins, and at which it ends
+             */
+            start: number;
+            to: string;
+        };
+        /** @description Bar is one drum, coil or piece that is there with what is cut from it. */
+        CutBar: {
+            /** @description else it is on site */
+            bought: boolean;
+            cuts: components["schemas"]["Cut"][];
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            length: number;
+        };
+        /** @description Measure is a length that nobody measured, and what is bought where it is a tenth shorter or longer than was taken. */
+        CutMeasure: {
+            for: string;
+            from: string;
+            /** Format: double */
+            length: number;
+            /** Format: double */
+            longer: number;
+            /** Format: double */
+            shorter: number;
+            to: string;
+        };
+        /** @description Pack is how many of a length are bought. */
+        CutPack: {
+            count: number;
+            /** Format: double */
+            length: number;
+        };
+        /** @description CutPlan says what of one product is bought in which lengths and what is cut from each, in the order in which it is pulled. */
+        CutPlan: {
+            bars: components["schemas"]["CutBar"][];
+            /**
+             * Format: double
+             * @description Bought is what is bought, Bound what no plan undercuts, Hand what is bought where the longest is cut first from the largest drum.
+             */
+            bought: number;
+            /** Format: double */
+            bound: number;
+            buy: components["schemas"]["CutPack"][];
+            /** @description proved: nothing less can be bought */
+            exact: boolean;
+            /** Format: double */
+            hand: number;
+            /** @description Lacks is why there is no plan; empty where there is. */
+            lacks: string;
+            /** @description Measure are the lengths that nobody measured and on which the most hangs. */
+            measure: components["schemas"]["CutMeasure"][];
+            name: string;
+            product: string;
+            unit: string;
         };
         /** @description Report is what goes dark by each device of a house. */
         Dark: {
@@ -1791,6 +1982,27 @@ export interface components {
             /** @description that were counted there; cables */
             cables: number;
             read: components["schemas"]["DeadPair"][];
+        };
+        /** @description Delivery is what came on one note. */
+        Delivery: {
+            countedBy: string;
+            id: string;
+            lines: components["schemas"]["DeliveryLine"][];
+            merchant: string;
+            /** @description of the merchant's note */
+            number: string;
+            on: string;
+        };
+        /** @description DeliveryLine is one product of a delivery: what its note says, and what was counted. Lengths are those of what comes in pieces, as measured or read on each drum. */
+        DeliveryLine: {
+            /** Format: double */
+            counted: number;
+            lengths: string;
+            name: string;
+            product: string;
+            remark: string;
+            /** Format: double */
+            said: number;
         };
         /** @description Demand is the maximum demand with diversity in amperes, before and after. */
         Demand: {
@@ -1952,6 +2164,11 @@ export interface components {
             lineAt: "" | "top" | "bottom" | "left" | "right";
             /** @description MayOpen is who may open it where that was settled in writing; empty for what follows from owner and practice. */
             mayOpen: string;
+            /**
+             * @description Mounted is what one that the job puts in is fixed to; empty while nobody has looked.
+             * @enum {string}
+             */
+            mounted: "" | "masonry" | "timber" | "stud" | "metal cladding" | "other cladding";
             name: string;
             /** @description the job puts it in */
             new: boolean;
@@ -2218,6 +2435,39 @@ export interface components {
             topMM: number;
             /** @description as its points name it */
             wall: string;
+        };
+        /** @description Claimed is a delivery with what is claimed of it. */
+        GoodsClaim: {
+            delivery: components["schemas"]["Delivery"];
+            /** @description for the merchant; empty where it came as its note says */
+            text: string;
+        };
+        /** @description Note is a merchant's delivery note as it was read: what it says, beside what is on order. */
+        GoodsNote: {
+            lines: components["schemas"]["GoodsNoteLine"][];
+            merchant: string;
+            number: string;
+            on: string;
+        };
+        /** @description NoteLine is a line of a note for a product of the list. */
+        GoodsNoteLine: {
+            lengths: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Open is what was ordered of it and has not come yet.
+             */
+            open: number;
+            product: string;
+            remark: string;
+            row: number;
+            /** Format: double */
+            said: number;
+            unit: string;
+        };
+        GoodsSheet: {
+            claims: components["schemas"]["GoodsClaim"][];
+            plans: components["schemas"]["CutPlan"][];
         };
         /** @description Marks are what is on record of other services where the ground is broken: the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes. */
         GroundMarks: {
@@ -2747,7 +2997,13 @@ export interface components {
         };
         /** @description Materials is what was ordered and delivered, and how much is added for waste. */
         Materials: {
-            /** @description by take-off key */
+            /** @description Brought is what others bring or what is there already, by what asks for it: the company does not buy it. */
+            brought: {
+                [key: string]: components["schemas"]["Brought"];
+            };
+            /** @description Deliveries are what came, note by note, as somebody counted it. */
+            deliveries: components["schemas"]["Delivery"][];
+            /** @description by product, those of older jobs by what asks for it */
             lines: {
                 [key: string]: components["schemas"]["Stock"];
             };
@@ -3455,7 +3711,7 @@ export interface components {
             charge: number | null;
             /** @description people */
             crew: number;
-            /** @description DarkReady: there is light to work by after dark, where the work is forecast past it. OnSite is what of that which the order list does not cover somebody has seen on site, by id; NoTails: looked at, no existing cable comes onto the board. */
+            /** @description DarkReady: there is light to work by after dark, where the work is forecast past it; NoTails: looked at, no existing cable comes onto the board. */
             darkReady: boolean | null;
             /** @description on which the supply goes off, 2006-01-02 */
             day: string;
@@ -3476,20 +3732,12 @@ export interface components {
             noTails: boolean;
             /** @description asked: nothing in the house needs a temporary supply */
             noTemporary: boolean;
-            onSite: string[];
             /** @description lawful way to isolate, as the practice names it */
             route: string;
             /** @description 15:04 */
             start: string;
             temporary: components["schemas"]["Temporary"][];
             weather: components["schemas"]["Weather"];
-        };
-        /** @description Bring is something that the day takes and that the order list does not cover: somebody has looked that it is on site. */
-        OutageBring: {
-            id: string;
-            name: string;
-            onSite: boolean;
-            parts: string[];
         };
         /** @description Cause is one thing that the date waits for. */
         OutageCause: {
@@ -3513,8 +3761,6 @@ export interface components {
         };
         /** @description Plan is the plan of the outage. */
         OutagePlan: {
-            /** @description what the day takes and the order list does not cover */
-            beside: components["schemas"]["OutageBring"][];
             causes: components["schemas"]["OutageCause"][];
             checks: components["schemas"]["OutageItem"][];
             /** Format: double */
@@ -3603,10 +3849,14 @@ export interface components {
         };
         /** @description Part is one line of the parts bill. */
         OutdoorPart: {
+            /** @description of the product */
+            key: string;
             /** Format: double */
             n: number;
             name: string;
             rule: string;
+            /** @description Step is the step of the run that takes it, by its id on the plan. */
+            step: string;
             unit: string;
         };
         /** @description Report is all of the outdoor works. */
@@ -3951,14 +4201,38 @@ export interface components {
             reading: components["schemas"]["Record"] | null;
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description ImportChange is a figure that would be another. */
+        PriceChange: {
+            column: string;
+            key: string;
+            name: string;
+            now: string;
+            was: string;
+        };
+        /** @description Import is what a file would make of a company's list. What the file does not name stays as it is. */
+        PriceImport: {
+            added: string[];
+            changed: components["schemas"]["PriceChange"][];
+            /** @description lines of the list that the file does not name */
+            kept: number;
+            same: number;
+            /** @description Unread are the cells that cannot be read. While there are any, nothing of the file is taken. */
+            unread: components["schemas"]["CellError"][];
+        };
         /** @description Item is one line of a company's price and hours list. Net price and hours are each for one Unit; High is the upper end of a price that is a range, 0 when it is none. */
         PriceItem: {
             /** Format: double */
             high: number;
             /** Format: double */
             hours: number;
+            instead: string[];
             key: string;
+            /** @description LeadDays is how long the merchant takes, Merchant the usual one, Instead the keys of what may be taken in its place. */
+            leadDays: number;
+            merchant: string;
             name: string;
+            /** @description Packs are the lengths or numbers in which it is sold, in its unit; none where it is sold by the unit. */
+            packs: number[];
             /** Format: double */
             price: number;
             unit: string;
@@ -4830,6 +5104,24 @@ export interface components {
              */
             seq: number;
         };
+        SentFile: {
+            /**
+             * Format: byte
+             * @description the file as it is, in base64
+             */
+            content: string;
+        };
+        SentPrices: {
+            /**
+             * Format: byte
+             * @description the file as it is, in base64
+             */
+            content: string;
+            /** @description change the list; else only say what would change */
+            take: boolean;
+            /** @description of the company as it was read */
+            version: number;
+        };
         /** @description Serves is what a circuit feeds beside its point: how much, of what kind, and where its cables lie, as far as that decides its protection. */
         Serves: {
             /**
@@ -5412,11 +5704,14 @@ export interface components {
             colours: components["schemas"]["Colour"][];
             enclosures: components["schemas"]["EnclosureKind"][];
             fabric: components["schemas"]["Fabric"][];
+            /** @description in or as what the conductors run that feed an enclosure */
+            feedWays: string[];
             findings: components["schemas"]["FindingKind"][];
             floors: string[];
             hazards: components["schemas"]["HazardKind"][];
             inches: boolean;
             kinds: components["schemas"]["PointKind"][];
+            mountings: string[];
             readings: components["schemas"]["SurveyReading"][];
             rooms: components["schemas"]["RoomKind"][];
             sizes: string[];
@@ -5441,10 +5736,54 @@ export interface components {
             off: components["schemas"]["CardLine"][];
             on: components["schemas"]["CardLine"][];
         };
+        /** @description Ask is what one thing of the model asks for of a product. */
+        TakeAsk: {
+            assumed: boolean;
+            /** @description Brought is who else brings it and how that stands; nil where the company buys it. */
+            brought: components["schemas"]["TakeComing"] | null;
+            by: components["schemas"]["TakeAsker"];
+            /** @description For is who asks in words; empty where that is the job. */
+            for: string;
+            /** @description Key is that of who asks and of the product. */
+            key: string;
+            /** @description Lacks: it is missing of what came. */
+            lacks: boolean;
+            /** Format: double */
+            need: number;
+            rule: string;
+            /** @description Step is the step of the plan that takes it, by id; empty where the plan has none of its own for it. */
+            step: string;
+        };
+        /** @description Asker is who asks, by id: one of them, or nothing for the job as a whole. */
+        TakeAsker: {
+            board: string;
+            circuit: string;
+            enclosure: string;
+            room: string;
+            run: string;
+        };
         /** @description TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest. */
         TakeBack: {
             command: string;
             free: boolean;
+        };
+        /** @description Coming is how it stands with what somebody else brings. */
+        TakeComing: {
+            by: string;
+            /** @description Ready: it is there, and nothing is open of it. Says is what is open, or how it was found. */
+            ready: boolean;
+            says: string;
+            /** @description what came does not do */
+            trouble: boolean;
+            /** @description Usual: nobody said so for the job; it is so as a rule. */
+            usual: boolean;
+        };
+        /** @description Gap is something that the job takes and that cannot be counted yet, with where that is said. */
+        TakeGap: {
+            circuit: string;
+            leaf: string;
+            sheet: string;
+            what: string;
         };
         /** @description Held is a check that keeps a line from being ordered, and where that is put right. */
         TakeHeld: {
@@ -5453,27 +5792,34 @@ export interface components {
             sheet: string;
             why: string;
         };
-        /** @description Line is one line of the take-off. */
+        /** @description Line is one product of the order list. */
         TakeLine: {
+            asks: components["schemas"]["TakeAsk"][];
             assumed: boolean;
             /** @description ByLength: it comes in pieces, whose lengths are noted as they are delivered. */
             byLength: boolean;
-            circuit: string;
             /** Format: double */
             delivered: number;
             due: string;
-            /** @description Held is what of the design keeps it from being ordered as it is; nil for nothing. */
+            /** Format: double */
+            free: number;
+            group: string;
+            /** @description Held is what of the design keeps some of it from being ordered as it is, nil for nothing; Free is what may be ordered all the same. */
             held: components["schemas"]["TakeHeld"] | null;
+            /** @description of the product */
             key: string;
             lengths: string;
             name: string;
             /**
              * Format: double
-             * @description what the job takes
+             * @description what the job takes, without what others bring
              */
             need: number;
             note: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description with waste, in whole units and packs
+             */
             order: number;
             /** Format: double */
             ordered: number;
@@ -5484,6 +5830,7 @@ export interface components {
             price: number | null;
             /** @description worth knowing, holds nothing */
             remark: string;
+            /** @description where all of it is counted by one; empty where each that asks has its own */
             rule: string;
             /**
              * Format: double
@@ -5495,14 +5842,21 @@ export interface components {
         };
         /** @description TakeOff is the whole list with its sums. */
         TakeOff: {
+            gaps: components["schemas"]["TakeGap"][];
             lines: components["schemas"]["TakeLine"][];
+            stops: components["schemas"]["TakeStop"][];
             /**
              * Format: double
-             * @description nil when a line has no price
+             * @description nil when a line has no price, or something is not counted yet
              */
             total: number | null;
             troubles: string[];
             unpriced: number;
+        };
+        /** @description Stop is a step of the plan that what came does not suffice for. */
+        TakeStop: {
+            step: string;
+            why: string;
         };
         /** @description Task is one piece of work. */
         Task: {
@@ -6050,6 +6404,8 @@ export interface components {
         };
     };
     parameters: {
+        /** @description csv or xlsx, csv where none is given */
+        Format: string;
         Id: string;
         /** @description the same for every retry of one write, so that it is done once */
         Key: string;
@@ -6539,6 +6895,63 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    receive: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Delivery"];
+            };
+        };
+        responses: {
+            /** @description the job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentFile"];
+            };
+        };
+        responses: {
+            /** @description the note */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodsNote"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     proposal: {
         parameters: {
             query?: never;
@@ -6717,6 +7130,29 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    goods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description cut plans and claims */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodsSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     report: {
         parameters: {
             query?: never;
@@ -6779,6 +7215,29 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    orderJson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -7187,11 +7646,14 @@ export interface operations {
     };
     tableCsv: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description csv or xlsx, csv where none is given */
+                format?: components["parameters"]["Format"];
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
+                /** @description loads, supply, board, route, checks, materials, asks, order, cuts, tasks, tests, readiness, records */
                 table: string;
             };
             cookie?: never;
@@ -7204,6 +7666,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                     "text/csv": string;
                 };
             };
@@ -7758,6 +8221,34 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    importPrices: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentPrices"];
+            };
+        };
+        responses: {
+            /** @description what changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceImport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     whoAmI: {
         parameters: {
             query?: never;
@@ -7850,7 +8341,10 @@ export interface operations {
     };
     companyCsv: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description csv or xlsx, csv where none is given */
+                format?: components["parameters"]["Format"];
+            };
             header?: never;
             path: {
                 /** @description jobs, prices, instruments */

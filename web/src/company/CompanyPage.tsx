@@ -1,3 +1,4 @@
+import { ImportPrices } from './ImportPrices';
 import { say } from '../words/words';
 import { Button } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
@@ -162,9 +163,14 @@ function Lists({ company }: { company: Company }) {
       <Section>
         <Heading
           aside={
-            <a href="/api/tables/prices" download>
-              {say('Prices as CSV')}
-            </a>
+            <>
+              <a href="/api/tables/prices" download>
+                {say('Prices as CSV')}
+              </a>{' '}
+              <a href="/api/tables/prices?format=xlsx" download>
+                {say('XLSX')}
+              </a>
+            </>
           }
         >
           {say('Prices and hours')}
@@ -178,12 +184,24 @@ function Lists({ company }: { company: Company }) {
             )}
           </Quiet>
         </P>
+        <ImportPrices version={company.version} frozen={part.frozen} />
         <EditTable
           part={part}
           path="prices"
           label={say('Prices and hours')}
           add={say('Add a line')}
-          newRow={(rows) => ({ key: `new-${rows.length + 1}`, name: say('New line'), unit: 'pcs', price: 0, hours: 0, high: 0 })}
+          newRow={(rows) => ({
+            key: `new-${rows.length + 1}`,
+            name: say('New line'),
+            unit: 'pcs',
+            price: 0,
+            hours: 0,
+            high: 0,
+            packs: [],
+            leadDays: 0,
+            merchant: '',
+            instead: [],
+          })}
           columns={[
             { key: 'key', label: say('Key'), width: 220 },
             { key: 'name', label: say('Name') },
@@ -191,6 +209,9 @@ function Lists({ company }: { company: Company }) {
             { key: 'price', label: say('Price'), kind: 'number', width: 90 },
             { key: 'high', label: say('up to'), kind: 'number', width: 90, zero: true },
             { key: 'hours', label: say('Hours'), kind: 'number', width: 80 },
+            { label: say('Sold in'), show: (l) => l.packs.join(' | ') || '–' },
+            { key: 'leadDays', label: say('Lead, days'), kind: 'number', width: 70, zero: true },
+            { key: 'merchant', label: say('Merchant'), width: 110 },
           ]}
         />
       </Section>

@@ -28,9 +28,14 @@ export function SheetHead({ title, summary, job, tables = [] }: Props) {
       <Quiet>{summary}</Quiet>
       <Links className="no-print">
         {tables.map(([t, name]) => (
-          <a key={t} href={`/api/jobs/${job}/tables/${t}`} download>
-            {say('{{name}} as CSV', { name })}
-          </a>
+          <span key={t}>
+            <a href={`/api/jobs/${job}/tables/${t}`} download>
+              {say('{{name}} as CSV', { name })}
+            </a>{' '}
+            <a href={`/api/jobs/${job}/tables/${t}?format=xlsx`} download>
+              {say('XLSX')}
+            </a>
+          </span>
         ))}
       </Links>
     </Head>

@@ -19,7 +19,9 @@ export function mapRows<T, E extends object, R extends E>(
     const next = put({ rows }, at, value).rows;
     const out = { ...map };
     next.forEach((row, i) => {
-      for (const f of fields) if (row[f] !== rows[i][f]) out[idOf(row)] = { ...(out[idOf(row)] ?? nothing), [f]: row[f] };
+      // What a row says that has nothing written for it yet is written with what is changed of it.
+      const said = () => Object.fromEntries(fields.map((f) => [f, rows[i][f]])) as E;
+      for (const f of fields) if (row[f] !== rows[i][f]) out[idOf(row)] = { ...(out[idOf(row)] ?? said()), [f]: row[f] };
     });
     return out;
   };

@@ -1,5 +1,5 @@
 import { styled } from '@mui/material/styles';
-import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Of } from '../../api/client';
@@ -36,7 +36,6 @@ export function BeforeTheCut({ job, part, plan }: { job: Of<'JobView'>; part: Pa
         <YesNoBox part={part} path="noTemporary" label={say('Asked: nothing needs a temporary supply')} sure />
         <YesNoBox part={part} path="noTails" label={say('No existing cable is moved over')} sure />
       </Fields>
-      {plan.beside.length > 0 && <Beside part={part} plan={plan} />}
       <Block above="m" />
       <EditTable
         part={part}
@@ -94,36 +93,6 @@ function Line({ job, item: c }: { job: Of<'JobView'>; item: Of<'OutageItem'> }) 
         </Row>
       )}
       {record.error && <Wrong>{record.error.message}</Wrong>}
-    </Block>
-  );
-}
-
-/** What the day takes and the order list does not cover, each looked for on site. */
-function Beside({ part, plan }: { part: Part<Of<'Outage'>>; plan: Of<'OutagePlan'> }) {
-  return (
-    <Block above="m" data-beside>
-      <Quiet block>{say('The day takes this too, and the order list does not cover it yet. Tick what you have seen on site.')}</Quiet>
-      {plan.beside.map((b) => (
-        <Row key={b.id} ruled pad="xs">
-          <FormControlLabel
-            sx={{ flex: '0 1 300px' }}
-            control={
-              <Checkbox
-                checked={b.onSite}
-                disabled={part.frozen}
-                slotProps={{ input: { name: b.id } }}
-                onChange={(e) =>
-                  part.save('onSite', e.target.checked ? [...part.value.onSite, b.id] : part.value.onSite.filter((id) => id !== b.id))
-                }
-              />
-            }
-            label={b.name}
-          />
-          <Grow from={200}>
-            <Quiet>{b.parts.join('; ')}</Quiet>
-          </Grow>
-        </Row>
-      ))}
     </Block>
   );
 }

@@ -83,6 +83,8 @@ export function EnclosureFields({
   const p = `enclosures[${at}]` as const;
   const others = part.value.enclosures.filter((o) => o.id !== e.id).map((o) => ({ id: o.id, name: o.name }));
   const sizes = choices(terms?.survey.sizes);
+  // One that was written down by hand before stays to be seen.
+  const ways = choices([...new Set([...(terms?.survey.feedWays ?? []), ...(e.feed.way ? [e.feed.way] : [])])]);
   const [open, setOpen] = useState(() => toldMore(e));
   return (
     <Section data-editing={e.id}>
@@ -130,6 +132,16 @@ export function EnclosureFields({
         />
         <YesNoBox part={part} path={`${p}.disconnect`} label={say('Disconnects all behind it')} />
         <YesNoBox part={part} path={`${p}.new`} label={say('Put in by this job')} sure />
+        {e.new && (
+          <ChoiceBox
+            part={part}
+            path={`${p}.mounted`}
+            label={say('Fixed to')}
+            empty={say('not looked at')}
+            options={choices(terms?.survey.mountings)}
+            help={say('its fixings follow from it')}
+          />
+        )}
       </Fields>
       <Heading>{say('What feeds it')}</Heading>
       <Fields>
@@ -196,12 +208,7 @@ export function EnclosureFields({
           />
           <NumberBox part={part} path={`${p}.feed.wires`} label={say('Conductors, earth counted')} help={say('0 when not known')} />
           {asks('deviceA') && <FactBox part={part} path={`${p}.feed.deviceA`} label={say('Device that protects it')} unit="A" />}
-          <TextBox
-            part={part}
-            path={`${p}.feed.way`}
-            label={say('In or as')}
-            help={say('metal conduit, plastic duct, sheathed cable, overhead')}
-          />
+          <ChoiceBox part={part} path={`${p}.feed.way`} label={say('In or as')} empty={say('not said')} options={ways} />
         </Fields>
       </Details>
       {node && (

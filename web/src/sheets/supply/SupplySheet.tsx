@@ -6,7 +6,7 @@ import { usePart } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { DateBox } from '../../parts/DateBox';
 import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../parts/fields';
+import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases, noFact } from '../../parts/fields';
 import { Block, Caution, Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { Mark } from '../../parts/Mark';
@@ -174,7 +174,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
           path="bonds"
           label={say('Main bonding')}
           add={say('Add a service')}
-          newRow={() => ({ service: 'service', kind: '', mm2: { value: null, basis: '' as const, note: '' }, circuitA: 0, around: null })}
+          newRow={() => ({ service: 'service', kind: '', mm2: noFact, circuitA: 0, around: null, new: false, lengthM: noFact })}
           columns={[
             { key: 'service', label: say('Service that comes in metal') },
             ...(asks('bondKind')
@@ -195,6 +195,24 @@ function AsFound({ job, j, open, opened }: SheetProps) {
               kind: 'choice',
               width: 130,
               options: [{ id: '', name: say('not yet') }, ...bases('seen', 'told')],
+            },
+            { key: 'new' as const, label: say('Made by this job'), kind: 'check' as const, width: 70 },
+            {
+              key: 'lengthM.value' as const,
+              label: say('Length'),
+              unit: 'm',
+              kind: 'number' as const,
+              optional: true,
+              width: 90,
+              hide: (b: Of<'Bond'>) => !b.new,
+            },
+            {
+              key: 'lengthM.basis' as const,
+              label: say('Length known by'),
+              kind: 'choice' as const,
+              width: 130,
+              options: [{ id: '', name: say('not yet') }, ...bases('measured', 'estimated', 'assumed')],
+              hide: (b: Of<'Bond'>) => !b.new,
             },
             ...(asks('bondsAround')
               ? [

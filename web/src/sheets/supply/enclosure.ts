@@ -20,6 +20,7 @@ export const freshEnclosure = (known: Pick<Of<'Enclosure'>, 'id' | 'kind' | 'nam
   torqueSheet: '',
   feed: { material: '', size: '', earthSize: '', wires: 0, deviceA: none, lengthM: none, way: '' },
   condition: '',
+  mounted: '',
   new: false,
   enters: '',
   outside: null,

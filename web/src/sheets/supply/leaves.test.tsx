@@ -49,7 +49,6 @@ const plan: Of<'OutagePlan'> = {
   sunset: '',
   sun: '',
   late: false,
-  beside: [],
   off: '',
   weather: [],
   running: null,

@@ -1,0 +1,139 @@
+package api
+
+import (
+	"bytes"
+	"net/http"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"arvelt/core/install"
+	"arvelt/core/materials"
+	"arvelt/core/proving"
+	"arvelt/paper"
+	"arvelt/store"
+)
+
+// Goods answers the cut plans of a job and its deliveries with what is claimed of them.
+func (s *Server) Goods(c *gin.Context, id Id) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	view := l.View()
+	// Whoever has gone meanwhile waits for no better plan.
+	plans := materials.CutPlans(&view.Take, view.Job, func(string, float64) bool { return c.Request.Context().Err() == nil })
+	reply(c, GoodsSheet{Plans: plans, Claims: view.Take.Claims(view.Job)})
+}
+
+// OrderJson answers what of a job is still to be ordered.
+func (s *Server) OrderJson(c *gin.Context, id Id) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	view := l.View()
+	if !s.attach(c, l.Job.Ref+"-order.json") {
+		return
+	}
+	c.JSON(http.StatusOK, materials.OrderOf(&view.Take, view.Job, l.Prices, l.Now.Format(time.DateOnly)))
+}
+
+// ReadNote reads a delivery note against the order list of a job.
+func (s *Server) ReadNote(c *gin.Context, id Id) {
+	var in SentFile
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	view := l.View()
+	note, err := materials.ReadNote(in.Content, &view.Take)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, note)
+}
+
+// Receive books in a delivery.
+func (s *Server) Receive(c *gin.Context, id Id, params ReceiveParams) {
+	who, scope := s.who(c)
+	var in install.Delivery
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	l, err := scope.Change(c, who, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.Receive(in) })
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, jobView(l))
+}
+
+// ImportPrices says what a price list would change of the company's, and changes it where that is asked for.
+func (s *Server) ImportPrices(c *gin.Context, params ImportPricesParams) {
+	p, scope := s.who(c)
+	var in SentPrices
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	if !proving.Manages(p.Role) {
+		problem(c, Problem{Status: http.StatusForbidden, Title: "Prices are changed by the owner, the supervisor or the office."})
+		return
+	}
+	k, err := scope.Company(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	table, err := paper.ReadTable(in.Content)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	out, err := materials.ReadCatalogue(table, k.Settings.Prices)
+	if err == nil && in.Take && len(out.Unread) > 0 {
+		err = out.Unread
+	}
+	if err == nil && in.Take {
+		settings := k.Settings
+		settings.Prices = out.Items
+		if err = settings.Validate(); err == nil {
+			_, err = scope.SaveCompany(c, p, params.IdempotencyKey, in.Version, settings)
+		}
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, out)
+}
+
+// table answers rows as CSV, or as a workbook where that is asked for, under a name.
+func (s *Server) table(c *gin.Context, name string, format *string, rows [][]any) {
+	var out bytes.Buffer
+	ending, kind := ".csv", "text/csv; charset=utf-8"
+	var err error
+	switch {
+	case format == nil || *format == "csv":
+		err = paper.WriteCSV(&out, rows)
+	case *format == "xlsx":
+		ending, kind = ".xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+		err = paper.WriteXLSX(&out, name, rows)
+	default:
+		err = install.Errors{{Field: "format", Value: *format, Accept: "csv or xlsx"}}
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	if s.attach(c, name+ending) {
+		c.Data(http.StatusOK, kind, out.Bytes())
+	}
+}

@@ -1,0 +1,200 @@
+package materials
+
+import (
+	"cmp"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/survey"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+const circuitsSheet = working.CircuitsSheet
+
+// groups counts the residual-current devices that circuits share.
+func (c *counter) groups() {
+	for b := range c.job.EachBoard() {
+		for _, g := range b.Groups {
+			a := c.ask("group-"+g.ID, Ask{By: Asker{Board: b.ID}, For: g.Name, product: key("device", "rccb", g.RCDType, g.RatingA, g.IdnMA), Need: 1,
+				name: c.w.Say("Residual-current switch %s A, type %s %s mA", unit.Format(g.RatingA), g.RCDType, unit.Format(g.IdnMA)),
+				Rule: c.w.Say("one for the group")})
+			if g.Delayed {
+				a.product, a.name = a.product+":S", a.name+", S"
+				a.Key += ":S"
+			}
+		}
+	}
+}
+
+// boards counts what the boards take beside their circuits: those that the job puts in, a blank for each opening that stays free, and
+// the chart of each with the notices. One that an enclosure of the supply arrangement is comes with that.
+func (c *counter) boards() {
+	w := c.w
+	for b := range c.job.EachBoard() {
+		who, by := "board"+b.ID, Asker{Board: b.ID}
+		if b.New && !c.inChain(b) {
+			product, name := key("board", len(b.Ways)), w.Say("Board of %d ways", len(b.Ways))
+			if b.MainSwitchA.Known() {
+				product, name = key(product, b.MainSwitchA.V()), w.Say("Board of %d ways, main switch %s", len(b.Ways), unit.With(b.MainSwitchA.V(), "A"))
+			} else {
+				c.gap(Gap{What: w.Say("%s: the rating of its main switch is not recorded.", b.Called(w)), Sheet: working.BoardSheet})
+			}
+			c.ask(who, Ask{By: by, For: b.Called(w), product: product, name: name, Need: 1, Rule: w.Say("one that the job puts in")})
+		}
+		open := 0
+		for _, way := range c.terms.FreeWays(c.job, b) {
+			if !way.Blank {
+				open++
+			}
+		}
+		if open > 0 {
+			c.ask(who, Ask{By: by, For: b.Called(w), product: "blank", name: w.Say("Blank for an open way"), Need: float64(open),
+				Rule: w.Say("one for each way that stays free")})
+		}
+		if len(c.job.On(b)) > 0 && c.job.Trait().Board {
+			c.ask(who, Ask{By: by, For: b.Called(w), product: "chart", name: w.Say("Circuit chart and notices"), Need: 1,
+				Rule: w.Say("one for each board, printed from the handover sheet")})
+		}
+	}
+}
+
+// roomPoint is a point of a room, by the ids of both.
+type roomPoint struct{ room, point string }
+
+// points counts what the walk asks for, room by room: accessories by kind, boxes by size, switches with their cables. What a designed
+// circuit brings by itself is not counted twice.
+func (c *counter) points() {
+	p := c.book.Survey()
+	listed := c.outletsOfRuns()
+	for i := range c.job.Rooms {
+		c.room(&c.job.Rooms[i], p, listed)
+	}
+	in := c.terms.Length
+	for _, l := range survey.LowVoltageOf(c.job, p).Cables {
+		c.ask("walk", Ask{product: key("cable", l.ID), name: l.Name, Need: unit.Significant(in.Of(l.LengthM), 3), unit: in.Unit(), cut: true, Assumed: true,
+			Rule: c.w.Say("%d home runs by the routes of the walk, what was not measured assumed", l.Runs)})
+	}
+}
+
+// Cable to and between the positions from which a light is switched, m: usual in a dwelling, until the runs are measured.
+const (
+	switchDropM = 3.0
+	strapperM   = 6.0
+)
+
+func (c *counter) room(r *install.Room, p *rulebook.Survey, listed map[roomPoint]int) {
+	w, by := c.w, Asker{Room: r.ID}
+	order, boxes := []string{}, map[string]float64{}
+	inBox := func(box string, n int) {
+		if _, ok := boxes[box]; !ok {
+			order = append(order, box)
+		}
+		boxes[box] += float64(n)
+	}
+	for _, pt := range r.Points {
+		pt.Count -= listed[roomPoint{r.ID, pt.ID}]
+		if pt.Kind == "" || pt.Count <= 0 || pt.State == install.Kept || pt.State == install.Removed {
+			continue
+		}
+		if pt.State == install.New && !(pt.Kind == survey.ChargePoint && c.charging()) {
+			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("point", pt.Kind), name: survey.Name(p, pt.Kind), Need: float64(pt.Count),
+				Rule: w.Say("new points counted on the survey"), Step: r.ID + "-fit"})
+		}
+		if box := cmp.Or(pt.Box, p.Box[pt.Kind]); box != "" {
+			inBox(box, pt.Count)
+		}
+	}
+	drops, straps := 0, 0
+	for _, ctl := range survey.ControlsOf(c.job, r, p) {
+		drops, straps = drops+1, straps+ctl.Straps
+		for _, part := range ctl.Parts {
+			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("switch", part.ID), name: part.ID.Name(w), Need: float64(part.Count), Assumed: ctl.Assumed,
+				Rule: w.Say("by how the lights of the walk are switched; one-way where nobody said"), Step: r.ID + "-fit"})
+			if box := p.Box["switch"]; box != "" && part.ID != survey.SensorSwitch {
+				inBox(box, part.Count)
+			}
+		}
+	}
+	for _, box := range order {
+		c.ask(r.ID, Ask{By: by, For: r.Name, product: key("box", box), name: w.Say("Box %s", box), Need: boxes[box],
+			Rule: w.Say("one for each new or moved point, usual box where none is noted"), Step: r.ID + "-boxes"})
+	}
+	in := c.terms.Length
+	run := func(id, name string, n int, m float64) {
+		if n > 0 {
+			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("cable", id), name: name, Need: unit.Significant(in.Of(m*float64(n)), 3), unit: in.Unit(),
+				cut: true, Assumed: true, Step: r.ID + "-boxes", Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
+					unit.With(unit.Significant(in.Of(m), 2), in.Unit()), n)})
+		}
+	}
+	run("switch-drop", w.Say("Cable to switches, two cores and earth"), drops, switchDropM)
+	run("strapper", w.Say("Cable between switches of one light, three cores and earth"), straps, strapperM)
+}
+
+// charging reports whether a circuit brings a charge point.
+func (c *counter) charging() bool {
+	for i := range c.job.Circuits {
+		if charges(&c.job.Circuits[i], &c.terms) {
+			return true
+		}
+	}
+	return false
+}
+
+// outletsOfRuns counts the outlets that are listed with their circuits.
+func (c *counter) outletsOfRuns() map[roomPoint]int {
+	out := map[roomPoint]int{}
+	if !c.terms.ListsBoxes {
+		return out
+	}
+	for i := range c.job.Circuits {
+		if c.job.Circuits[i].State != install.NewCircuit {
+			continue
+		}
+		for n := range c.job.Circuits[i].Serves.Boxes {
+			if b := &c.job.Circuits[i].Serves.Boxes[n]; b.Point != "" && b.Device.Outlet() {
+				out[roomPoint{b.Room, b.Point}]++
+			}
+		}
+	}
+	return out
+}
+
+// surge counts the surge devices that a job fits, with their leads, each length with its own size.
+func (c *counter) surge() {
+	w, in := c.w, c.terms.Length
+	for i := range c.job.Surge.Devices {
+		d := &c.job.Surge.Devices[i]
+		if d.Kept {
+			continue
+		}
+		who := unit.Text("surge-", i+1)
+		product, name := key("device", "spd", d.Type), w.Say("Surge device, type %s", d.Type)
+		if d.UpKV > 0 && d.UcV > 0 {
+			product, name = key(product, d.UcV, d.UpKV), w.Say("Surge device, type %s, %s, protection level %s", d.Type, unit.With(d.UcV, "V"), unit.With(d.UpKV, "kV"))
+		}
+		c.ask(who, Ask{For: d.Name, product: product, name: name, Need: 1, Rule: w.Say("one that the job fits")})
+		lead := func(id, name string, n int, m, mm2 float64) {
+			if m == 0 || mm2 == 0 {
+				c.gap(Gap{What: w.Say("%s: %s, its length or size is not entered yet.", d.Name, name), Sheet: working.SupplySheet, Leaf: working.SurgeLeaf})
+				return
+			}
+			c.ask(who, Ask{For: d.Name, product: key("lead", id, mm2), name: w.Say("%s of a surge device, %s", name, c.terms.Size(mm2)),
+				Need: unit.Significant(in.Of(m*float64(n)), 3), unit: in.Unit(), cut: true, Rule: w.Say("as short as it is drawn")})
+		}
+		lead("line", w.Say("Leads on the line side"), 2, d.LineM, d.LineMM2)
+		lead("earth", w.Say("Earth lead"), 1, d.EarthM, d.EarthMM2)
+	}
+}
+
+// findings counts what the findings take that were accepted: the parts of each piece of work, as the company's list has it.
+func (c *counter) findings(prices map[string]Item) {
+	for _, f := range survey.Agreed(c.job, c.book.Survey()) {
+		if item, ok := prices[f.Key]; ok && f.Key != "" && !f.Shares {
+			a := c.ask(f.Step, Ask{By: Asker{Circuit: f.Circuit}, For: f.Title, product: f.Key, name: cmp.Or(item.Name, f.Title), Need: 1, Step: f.Step,
+				Rule: c.w.Say("accepted by the client: %s", f.Title)})
+			a.unit = c.w.Say("job")
+		}
+	}
+}

@@ -1,0 +1,82 @@
+package materials
+
+import (
+	"embed"
+	"strings"
+
+	"arvelt/core/table"
+	"arvelt/core/words"
+)
+
+//go:embed data/*.csv
+var dataFiles embed.FS
+
+// familyRow is a row of families.
+type familyRow struct {
+	Family string  `col:"family"`
+	Group  string  `col:"group"`
+	Step   string  `col:"step"`
+	Pack   float64 `col:"pack"` // NaN for none
+}
+
+// mountingRow is a row of mountings.
+type mountingRow struct {
+	Surface string  `col:"surface"`
+	Product string  `col:"product"`
+	Name    string  `col:"name"`
+	Count   float64 `col:"count"`
+	Heavy   float64 `col:"heavy"` // of an enclosure above [heavyA]
+	DrillMM float64 `col:"drill_mm"`
+	Rule    string  `col:"rule"`
+}
+
+// heavyA is the rating above which an enclosure counts as heavy, A.
+const heavyA = 125
+
+var (
+	mountings   = table.LoadOf[mountingRow](dataFiles, "mountings")
+	familyTable = table.LoadOf[familyRow](dataFiles, "families")
+	families    = map[string]*familyRow{}
+)
+
+func init() {
+	for r := range familyTable.Text {
+		families[familyTable.Row(r).Family] = familyTable.Row(r)
+	}
+}
+
+// Group is what of the order list stands together, as it is stored and carried.
+type Group string
+
+// The groups of the list, in its order.
+const (
+	CableGroup       Group = "cable"
+	ContainmentGroup Group = "containment"
+	BoardsGroup      Group = "boards"
+	SupplyGroup      Group = "supply"
+	TrenchGroup      Group = "trench"
+	EarthingGroup    Group = "earthing"
+	BoxesGroup       Group = "boxes"
+	AccessoriesGroup Group = "accessories"
+	JointsGroup      Group = "joints"
+	LabelsGroup      Group = "labels"
+	WorkGroup        Group = "work"
+)
+
+// GroupNames are the groups in the order of the list, as they are said.
+var GroupNames = []struct {
+	Group Group
+	Name  words.Key
+}{
+	{CableGroup, words.Key("Cable and conductors")}, {ContainmentGroup, words.Key("Conduit, clips and glands")},
+	{BoardsGroup, words.Key("Boards and devices")}, {SupplyGroup, words.Key("Supply arrangement")},
+	{TrenchGroup, words.Key("Works outdoors")}, {EarthingGroup, words.Key("Earthing and bonding")}, {BoxesGroup, words.Key("Boxes")},
+	{AccessoriesGroup, words.Key("Accessories and appliances")}, {JointsGroup, words.Key("Joints and small parts")},
+	{LabelsGroup, words.Key("Labels and charts")}, {WorkGroup, words.Key("Remedial work")},
+}
+
+// family is the row of the family of a product, nil for one that no table names.
+func family(product string) *familyRow {
+	name, _, _ := strings.Cut(product, ":")
+	return families[name]
+}

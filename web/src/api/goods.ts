@@ -1,0 +1,41 @@
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
+import { askJob } from './answer';
+import { api, ask, newKey, type Of } from './client';
+import { goodsQuery, queries, useWrite } from './job';
+
+/** The cut plans and deliveries of a job, kept as the other sheets are. */
+export const useGoods = (id: string) => useQuery({ ...goodsQuery(id), placeholderData: keepPreviousData });
+
+/** A file as it is, in base64. */
+export async function sentFile(file: Blob): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let text = '';
+  for (const b of bytes) text += String.fromCharCode(b);
+  return btoa(text);
+}
+
+/** Reads a delivery note against the order list of a job; nothing is kept. */
+export const useReadNote = (id: string) =>
+  useMutation({
+    mutationFn: async (file: Blob) =>
+      ask(api.POST('/api/jobs/{id}/deliveries/read', { params: { path: { id } }, body: { content: await sentFile(file) } })),
+  });
+
+/** Books in a delivery as somebody counted it. */
+export const useReceive = (id: string) =>
+  useWrite((body: Of<'Delivery'>, key) =>
+    askJob(api.POST('/api/jobs/{id}/deliveries', { params: { path: { id }, header: { 'Idempotency-Key': key } }, body })),
+  );
+
+/** Says what a price list would change of the company's, and changes it where that is asked for. */
+export const useImportPrices = () =>
+  useMutation({
+    mutationFn: async ({ file, take, version }: { file: Blob; take: boolean; version: number }) =>
+      ask(
+        api.POST('/api/prices/import', {
+          params: { header: { 'Idempotency-Key': newKey() } },
+          body: { content: await sentFile(file), take, version },
+        }),
+      ),
+    onSuccess: (_, { take }) => take && void queries.invalidateQueries({ queryKey: ['company'] }),
+  });

@@ -1,0 +1,148 @@
+import type { Of } from '../../api/client';
+import { useGoods } from '../../api/goods';
+import { figure } from '../../parts/figure';
+import { Block, Heading, P, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { say } from '../../words/words';
+
+/** What is cut from which drum, in the order in which it is pulled, with the marks of both ends. */
+export function CutPlans({ job }: { job: Of<'JobView'> }) {
+  const { data, isPending, error } = useGoods(job.id);
+  if (error) return <Wrong>{error.message}</Wrong>;
+  if (isPending) return <p>{say('Computing …')}</p>;
+  if (!data.plans.length) return <p>{say('Nothing is cut: no cable is on the list.')}</p>;
+  return data.plans.map((p) => <Plan key={p.product} plan={p} />);
+}
+
+function Plan({ plan: p }: { plan: Of<'CutPlan'> }) {
+  const buy = p.buy.map((b) => `${b.count} × ${figure(b.length, p.unit)}`).join(' + ');
+  return (
+    <Section data-plan={p.product}>
+      <Heading
+        aside={
+          !p.lacks && (
+            <span>
+              {p.bought > 0 ? say('buy {{buy}}', { buy }) : say('all of it from what is on site')}
+              {p.exact && ` · ${say('nothing less can be bought')}`}
+            </span>
+          )
+        }
+      >
+        {p.name}
+      </Heading>
+      {p.lacks && <Quiet block>{p.lacks}</Quiet>}
+      {!p.lacks && (
+        <Quiet block>
+          {p.exact
+            ? say('{{bought}} is the least. The longest cut first from the largest drum takes {{hand}}.', {
+                bought: figure(p.bought, p.unit),
+                hand: figure(p.hand, p.unit),
+              })
+            : say('{{bought}}; no plan takes less than {{bound}}. The longest cut first from the largest drum takes {{hand}}.', {
+                bought: figure(p.bought, p.unit),
+                bound: figure(p.bound, p.unit),
+                hand: figure(p.hand, p.unit),
+              })}
+        </Quiet>
+      )}
+      {p.bars.map((b, i) => (
+        <Bar key={i} bar={b} unit={p.unit} no={i + 1} />
+      ))}
+      {p.measure.length > 0 && <Worth plan={p} />}
+    </Section>
+  );
+}
+
+/** One drum: its cuts from the free end on, then what is left of it. */
+function Bar({ bar: b, unit, no }: { bar: Of<'CutBar'>; unit: string; no: number }) {
+  return (
+    <Block above="m">
+      <b>
+        {b.bought
+          ? say('{{no}}. Drum or coil of {{length}}', { no, length: figure(b.length, unit) })
+          : say('{{no}}. Piece on site, {{length}}', { no, length: figure(b.length, unit) })}
+      </b>
+      <svg viewBox={`0 0 ${b.length} 6`} preserveAspectRatio="none" width="100%" height="12" role="img" aria-label={say('how it is cut')}>
+        {b.cuts.map((c, i) => (
+          <rect
+            key={i}
+            x={c.start}
+            width={c.end - c.start}
+            height="6"
+            fill={c.assumed ? 'var(--sheet)' : 'var(--copper)'}
+            stroke="var(--ink)"
+            strokeWidth={0.5}
+            vectorEffect="non-scaling-stroke"
+          />
+        ))}
+      </svg>
+      <Scroll>
+        <SheetTable data-cards aria-label={say('Cuts')}>
+          <thead>
+            <tr>
+              <th scope="col">{say('Pull')}</th>
+              <th scope="col">{say('From')}</th>
+              <th scope="col">{say('To')}</th>
+              <th scope="col" className="num">
+                {say('Cut')}
+              </th>
+              <th scope="col" className="num">
+                {say('Marks on the drum')}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {b.cuts.map((c, i) => (
+              <tr key={i}>
+                <td data-whole>
+                  {i + 1}. {c.for}
+                  {c.share && <Quiet> {say('an equal part: nobody knows its legs yet')}</Quiet>}
+                </td>
+                <td data-label={say('From')}>{c.from || '–'}</td>
+                <td data-label={say('To')}>{c.to || '–'}</td>
+                <td className="num" data-label={say('Cut')}>
+                  {c.assumed && '◐ '}
+                  {figure(c.length, unit)}
+                </td>
+                <td className="num" data-label={say('Marks on the drum')}>
+                  {figure(c.start)} – {figure(c.end, unit)}
+                </td>
+              </tr>
+            ))}
+            <tr>
+              <td data-whole>{say('left over')}</td>
+              <td />
+              <td />
+              <td className="num">{figure(b.left, unit)}</td>
+              <td />
+            </tr>
+          </tbody>
+        </SheetTable>
+      </Scroll>
+    </Block>
+  );
+}
+
+/** What measuring the longest lengths that nobody measured would decide. */
+function Worth({ plan: p }: { plan: Of<'CutPlan'> }) {
+  return (
+    <Block above="m" data-measure>
+      <b>{say('What measuring would settle')}</b>
+      {p.measure.map((m, i) => (
+        <P key={i} around="xs">
+          {say('{{for}}, {{from}} to {{to}}, {{length}} not measured:', {
+            for: m.for,
+            from: m.from || '–',
+            to: m.to || '–',
+            length: figure(m.length, p.unit),
+          })}{' '}
+          {m.shorter === m.longer && m.longer === p.bought
+            ? say('a tenth more or less changes nothing that is bought.')
+            : say('{{shorter}} is bought if it is a tenth shorter, {{longer}} if it is a tenth longer.', {
+                shorter: figure(m.shorter, p.unit),
+                longer: figure(m.longer, p.unit),
+              })}
+        </P>
+      ))}
+    </Block>
+  );
+}
