@@ -420,6 +420,12 @@ type GoodsNote = materials.Note
 // GoodsNoteLine NoteLine is a line of a note for a product of the list.
 type GoodsNoteLine = materials.NoteLine
 
+// GoodsOrder Order is what is still to be ordered of a job, for its merchant.
+type GoodsOrder = materials.Order
+
+// GoodsOrderLine OrderLine is a product of an order. Packs are the lengths that are wanted of what is bought by length; empty where one may do.
+type GoodsOrderLine = materials.OrderLine
+
 // GoodsSheet defines model for GoodsSheet.
 type GoodsSheet struct {
 	Claims []GoodsClaim `json:"claims"`

@@ -133,7 +133,10 @@ func (l *Loaded) Receive(d install.Delivery) error {
 		return err
 	}
 	take := l.View().Take
-	return take.Receive(&l.Job.Materials, d)
+	if err := take.Receive(&l.Job.Materials, d); err != nil {
+		return err
+	}
+	return l.Job.Materials.Validate(whole.Practice(&l.Job).Terms())
 }
 
 // Job loads a job whole, for a person to look at.

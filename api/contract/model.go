@@ -258,6 +258,8 @@ var model = map[string]reflect.Type{
 	"CutBar":            reflect.TypeFor[materials.Bar](),
 	"Cut":               reflect.TypeFor[materials.Cut](),
 	"CutMeasure":        reflect.TypeFor[materials.Measure](),
+	"GoodsOrder":        reflect.TypeFor[materials.Order](),
+	"GoodsOrderLine":    reflect.TypeFor[materials.OrderLine](),
 	"GoodsNote":         reflect.TypeFor[materials.Note](),
 	"GoodsNoteLine":     reflect.TypeFor[materials.NoteLine](),
 	"GoodsClaim":        reflect.TypeFor[materials.Claimed](),
