@@ -190,6 +190,9 @@ func TestAShortCableClosesItsStep(t *testing.T) {
 	assert.Contains(t, task.Closed, "What came of 6 mm² flat twin and earth, 70 °C does not suffice for it.")
 	require.NotNil(t, task.ClosedAt)
 	assert.Equal(t, working.MaterialsSheet, task.ClosedAt.Sheet)
+	for _, before := range []string{"c6-mark", "c6-core"} {
+		c.made(v.Id, ticks(before, true))
+	}
 	c.held(v.Id, ticks("c6-cable", true), 409, "does not suffice")
 	assert.NotContains(t, taskOf(t, v, "c7-cable").Closed, "does not suffice")
 	holds := ""

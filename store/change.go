@@ -46,7 +46,7 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 	} else if err = l.applied(apply); err == nil {
 		if err = s.assigned(ctx, tx, l); err == nil && l.stockWas != nil && !l.undoing {
 			take := l.View().Take
-			err = take.Ordered(l.stockWas, l.Job.Materials.Lines)
+			err = take.Ordered(l.Job.Words, l.stockWas, l.Job.Materials.Lines)
 		}
 	}
 	if l.claimed && err == nil {

@@ -133,7 +133,7 @@ func (l *Loaded) Receive(d install.Delivery) error {
 		return err
 	}
 	take := l.View().Take
-	if err := take.Receive(&l.Job.Materials, d); err != nil {
+	if err := take.Receive(l.Job.Words, &l.Job.Materials, d); err != nil {
 		return err
 	}
 	return l.Job.Materials.Validate(whole.Practice(&l.Job).Terms())

@@ -32,7 +32,7 @@ func (t *TakeOff) Hold(w *words.Catalogue, waste float64, checks []working.Check
 
 // Ordered refuses that more is ordered of a line than is free of what holds it, or more than before. What was ordered stays on record, and what
 // came is never refused. The error is [install.Errors].
-func (t *TakeOff) Ordered(was, now map[string]install.Stock) error {
+func (t *TakeOff) Ordered(w *words.Catalogue, was, now map[string]install.Stock) error {
 	out := install.Errors{}
 	for i := range t.Lines {
 		l := &t.Lines[i]
@@ -41,7 +41,7 @@ func (t *TakeOff) Ordered(was, now map[string]install.Stock) error {
 			continue
 		}
 		out = append(out, install.FieldError{Field: "materials.lines[" + l.Key + "].ordered", Value: strconv.FormatFloat(now[l.Key].Ordered, 'f', -1, 64),
-			Accept: "at most " + strconv.FormatFloat(most, 'f', -1, 64) + ". " + l.Held.Why})
+			Accept: w.Say("at most %s. %s", strconv.FormatFloat(most, 'f', -1, 64), l.Held.Why)})
 	}
 	if len(out) > 0 {
 		return out

@@ -2,6 +2,8 @@ package materials
 
 import (
 	"cmp"
+	"unicode"
+	"unicode/utf8"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -72,7 +74,7 @@ func (c *counter) points() {
 	}
 	in := c.terms.Length
 	for _, l := range survey.LowVoltageOf(c.job, p).Cables {
-		c.ask("walk", Ask{product: key("cable", l.ID), name: l.Name, Need: unit.Significant(in.Of(l.LengthM), 3), unit: in.Unit(), cut: true, Assumed: true,
+		c.ask("walk", Ask{product: key("cable", l.ID), name: l.Name, Need: unit.Significant(in.Of(l.LengthM), 3), unit: in.Unit(), cut: true, byLength: true, legs: l.Runs, Assumed: true,
 			Rule: c.w.Say("%d home runs by the routes of the walk, what was not measured assumed", l.Runs)})
 	}
 }
@@ -98,7 +100,7 @@ func (c *counter) room(r *install.Room, p *rulebook.Survey, listed map[roomPoint
 			continue
 		}
 		if pt.State == install.New && !(pt.Kind == survey.ChargePoint && c.charging()) {
-			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("point", pt.Kind), name: survey.Name(p, pt.Kind), Need: float64(pt.Count),
+			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("point", pt.Kind), name: capital(survey.Name(p, pt.Kind)), Need: float64(pt.Count),
 				Rule: w.Say("new points counted on the survey"), Step: r.ID + "-fit"})
 		}
 		if box := cmp.Or(pt.Box, p.Box[pt.Kind]); box != "" {
@@ -124,7 +126,7 @@ func (c *counter) room(r *install.Room, p *rulebook.Survey, listed map[roomPoint
 	run := func(id, name string, n int, m float64) {
 		if n > 0 {
 			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("cable", id), name: name, Need: unit.Significant(in.Of(m*float64(n)), 3), unit: in.Unit(),
-				cut: true, Assumed: true, Step: r.ID + "-boxes", Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
+				cut: true, byLength: true, legs: n, Assumed: true, Step: r.ID + "-boxes", Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
 					unit.With(unit.Significant(in.Of(m), 2), in.Unit()), n)})
 		}
 	}
@@ -197,4 +199,10 @@ func (c *counter) findings(prices map[string]Item) {
 			a.unit = c.w.Say("job")
 		}
 	}
+}
+
+// capital is a name as it begins a line.
+func capital(name string) string {
+	r, n := utf8.DecodeRuneInString(name)
+	return string(unicode.ToUpper(r)) + name[n:]
 }

@@ -250,18 +250,18 @@ func TestADeliveryIsBookedInOnce(t *testing.T) {
 	d := install.Delivery{ID: "d1", Number: "D-1", Merchant: "Q", On: "2026-12-04", CountedBy: "Dot", Lines: []install.DeliveryLine{
 		{Product: "cable:swa3-90:6", Name: "armoured", Said: 50, Counted: 30, Lengths: "18 + 12"}, {Product: "gland:20", Name: "gland", Said: 2, Counted: 2}}}
 	m := j.Materials
-	require.NoError(t, to.Receive(&m, d))
+	require.NoError(t, to.Receive(nil, &m, d))
 	assert.Equal(t, install.Stock{Delivered: 30, Lengths: "18 + 12"}, m.Lines["cable:swa3-90:6"])
 	assert.Empty(t, j.Materials.Lines, "what was read before is as it was")
-	assert.ErrorContains(t, to.Receive(&m, d), "booked in")
+	assert.ErrorContains(t, to.Receive(nil, &m, d), "booked in")
 	d.ID, d.Number = "d2", "D-2"
-	require.NoError(t, to.Receive(&m, d))
+	require.NoError(t, to.Receive(nil, &m, d))
 	assert.Equal(t, install.Stock{Delivered: 60, Lengths: "18 + 12 + 18 + 12"}, m.Lines["cable:swa3-90:6"])
 	d.Lines = slices.Clone(d.Lines)
 	d.ID, d.Number, d.Lines[0].Lengths = "d3", "D-3", "18"
-	assert.ErrorContains(t, to.Receive(&m, d), "together, as they were counted")
+	assert.ErrorContains(t, to.Receive(nil, &m, d), "together, as they were counted")
 	d.Lines[0].Product = "ghost"
-	assert.ErrorContains(t, to.Receive(&m, d), "a product of the order list")
+	assert.ErrorContains(t, to.Receive(nil, &m, d), "a product of the order list")
 	j.Materials = m
 	claims := to.Claims(j)
 	require.Len(t, claims, 2)

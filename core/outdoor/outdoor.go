@@ -438,7 +438,7 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 				bends++
 			}
 		}
-		bore, mm := l.MM(run.DuctMM), unit.Format(run.DuctMM)
+		bore, mm := l.Trade(run.DuctMM), unit.Format(run.DuctMM)
 		add("duct:stick:"+mm, w.Say("Duct %s", bore), sticks, "sticks", w.Say("each stretch in whole sticks of %s", l.M(rules.StickM)))
 		add("duct:bend:"+mm, w.Say("Long-radius bend %s", bore), bends, "pcs", w.Say("one at each change of direction; never an elbow"))
 		add("duct:coupling:"+mm, w.Say("Coupling %s", bore), bends, "pcs", w.Say("one at each bend; sticks bring a bell of their own"))
@@ -498,9 +498,9 @@ func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
 				n++
 			}
 		}
-		out = append(out, Part{key("electrode:rod", rod.LengthM, rod.DiameterMM), w.Say("Rods of %s and %s", l.M(rod.LengthM), l.MM(rod.DiameterMM)), n, "pcs",
+		out = append(out, Part{key("electrode:rod", rod.LengthM, rod.DiameterMM), w.Say("Rods of %s and %s", l.M(rod.LengthM), l.Trade(rod.DiameterMM)), n, "pcs",
 			w.Say("as placed below"), RodStep},
-			Part{key("electrode:clamp", rod.DiameterMM), w.Say("Clamps listed for burial, rods of %s", l.MM(rod.DiameterMM)), n, "pcs",
+			Part{key("electrode:clamp", rod.DiameterMM), w.Say("Clamps listed for burial, rods of %s", l.Trade(rod.DiameterMM)), n, "pcs",
 				w.Say("one for each rod, the wire bent back so that no boot pulls it out"), RodStep})
 	}
 	return append(out, Part{"electrode:conductor", w.Say("Conductor, unbroken from rod to rod to the disconnect"), math.Ceil(v), u,

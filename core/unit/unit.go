@@ -218,6 +218,27 @@ func (l Lengths) M(m float64) string {
 	return Format(v) + " " + u
 }
 
+// Trade is a small size as it is sold: in inches by eighths where it is one of them, as 5/8 in, else as [Lengths.MM] has it.
+func (l Lengths) Trade(mm float64) string {
+	eighths := mm / 25.4 * 8
+	n := math.Round(eighths)
+	if !l.Inches || math.Abs(eighths-n) > 0.02 || n < 1 {
+		return l.MM(mm)
+	}
+	of, whole := 8, int(n)/8
+	part := int(n) % 8
+	for part > 0 && part%2 == 0 {
+		part, of = part/2, of/2
+	}
+	switch {
+	case part == 0:
+		return fmt.Sprintf("%d in", whole)
+	case whole == 0:
+		return fmt.Sprintf("%d/%d in", part, of)
+	}
+	return fmt.Sprintf("%d-%d/%d in", whole, part, of)
+}
+
 // ParseLengthMM reads a length and returns millimetres to a hundredth; a number
 // without a unit is in bare, such as "mm" or "in". The error is a [*LengthError].
 func ParseLengthMM(s, bare string) (mm float64, err error) {

@@ -86,3 +86,12 @@ func TestFormatTakesTheShortWayToTheSameText(t *testing.T) {
 		}
 	}
 }
+
+func TestTradeSizesAreFractions(t *testing.T) {
+	inches := Lengths{Inches: true}
+	for mm, want := range map[float64]string{15.875: "5/8 in", 12.7: "1/2 in", 50.8: "2 in", 63.5: "2-1/2 in", 34.925: "1-3/8 in"} {
+		assert.Equal(t, want, inches.Trade(mm))
+	}
+	assert.Equal(t, inches.MM(100), inches.Trade(100), "what is no eighth")
+	assert.Equal(t, Lengths{}.MM(16), Lengths{}.Trade(16))
+}

@@ -167,7 +167,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Chain = p.Chain(job)
 	customs := practiceOf(p, job, &v.Report, &v.Chain, now)
 	v.outdoor = customs.Outdoor
-	v.Take = materials.Of(materials.Model{Job: job, Book: p, Report: &v.Report, Chain: &v.Chain, Outdoor: v.outdoor, Prices: list})
+	v.Take = takeOf(p, job, &v.Report, &v.Chain, &customs, list)
 	customs.Stops = v.Take.Stops
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Checks = slices.Concat(customs.Checks, customs.Outdoor.Checks())
@@ -236,6 +236,11 @@ func factsOf(job *install.Job, p rulebook.Book, by *plan.Practice, tasks []plan.
 	return f
 }
 
+// takeOf is the order list of a job.
+func takeOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chain *rulebook.ChainReport, by *plan.Practice, list map[string]materials.Item) materials.TakeOff {
+	return materials.Of(materials.Model{Job: job, Book: p, Report: report, Chain: chain, Outdoor: by.Outdoor, Prices: list})
+}
+
 // practiceOf is what the practice of a job brings to its tasks.
 func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chain *rulebook.ChainReport, today time.Time) plan.Practice {
 	terms := p.Terms()
@@ -291,6 +296,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 	}
 	report, chain := p.Judge(job), p.Chain(job)
 	customs := practiceOf(p, job, &report, &chain, now)
+	if r.Kind == install.Tick || r.Kind == install.Photo { // what came too short closes the steps that wait for it
+		customs.Stops = takeOf(p, job, &report, &chain, &customs, list).Stops
+	}
 	tasks := plan.Tasks(job, customs, list, who, now)
 	checks := slices.Concat(customs.Checks, customs.Outdoor.Checks())
 	facts, tests := factsOf(job, p, &customs, tasks, checks), p.Tests(job, &report)

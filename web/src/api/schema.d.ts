@@ -2465,6 +2465,24 @@ export interface components {
             said: number;
             unit: string;
         };
+        /** @description Order is what is still to be ordered of a job, for its merchant. */
+        GoodsOrder: {
+            format: string;
+            lines: components["schemas"]["GoodsOrderLine"][];
+            number: string;
+            on: string;
+        };
+        /** @description OrderLine is a product of an order. Packs are the lengths that are wanted of what is bought by length; empty where one may do. */
+        GoodsOrderLine: {
+            /** Format: double */
+            count: number;
+            leadDays: number;
+            lengths: number[];
+            merchant: string;
+            name: string;
+            product: string;
+            unit: string;
+        };
         GoodsSheet: {
             claims: components["schemas"]["GoodsClaim"][];
             plans: components["schemas"]["CutPlan"][];
@@ -7237,7 +7255,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["GoodsOrder"];
                 };
             };
             default: components["responses"]["Problem"];

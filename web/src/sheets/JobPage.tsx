@@ -190,7 +190,7 @@ function OneJob() {
                     {notAdded && <Wrong>{notAdded}</Wrong>}
                     {data.view.take.troubles.map((t) => (
                       <Wrong key={t}>
-                        {t}. <Link to={`/jobs/${id}/materials`}>{say('Materials')}</Link>
+                        {t} <Link to={`/jobs/${id}/materials`}>{say('Materials')}</Link>
                       </Wrong>
                     ))}
                     <Suspense fallback={<p>{say('Opening …')}</p>}>

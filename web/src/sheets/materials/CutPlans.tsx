@@ -91,16 +91,17 @@ function Bar({ bar: b, unit, no }: { bar: Of<'CutBar'>; unit: string; no: number
             </tr>
           </thead>
           <tbody>
-            {b.cuts.map((c, i) => (
-              <tr key={i}>
+            {together(b.cuts).map(({ cut: c, first, n }) => (
+              <tr key={first}>
                 <td data-whole>
-                  {i + 1}. {c.for}
-                  {c.share && <Quiet> {say('an equal part: nobody knows its legs yet')}</Quiet>}
+                  {n > 1 ? `${first}–${first + n - 1}` : first}. {c.for}
+                  {c.share && <Quiet> {say('equal parts: nobody knows its legs yet')}</Quiet>}
                 </td>
                 <td data-label={say('From')}>{c.from || '–'}</td>
                 <td data-label={say('To')}>{c.to || '–'}</td>
                 <td className="num" data-label={say('Cut')}>
                   {c.assumed && '◐ '}
+                  {n > 1 && `${n} × `}
                   {figure(c.length, unit)}
                 </td>
                 <td className="num" data-label={say('Marks on the drum')}>
@@ -120,6 +121,18 @@ function Bar({ bar: b, unit, no }: { bar: Of<'CutBar'>; unit: string; no: number
       </Scroll>
     </Block>
   );
+}
+
+/** The cuts of a drum, equal parts of one run that follow each other as one row. */
+function together(cuts: Of<'Cut'>[]) {
+  const rows: { cut: Of<'Cut'>; first: number; n: number }[] = [];
+  cuts.forEach((c, i) => {
+    const last = rows.at(-1);
+    if (last && c.share && last.cut.share && last.cut.for === c.for && last.cut.length === c.length) {
+      rows[rows.length - 1] = { ...last, cut: { ...last.cut, end: c.end }, n: last.n + 1 };
+    } else rows.push({ cut: c, first: i + 1, n: 1 });
+  });
+  return rows;
 }
 
 /** What measuring the longest lengths that nobody measured would decide. */

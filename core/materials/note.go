@@ -1,0 +1,183 @@
+package materials
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"arvelt/core/goods"
+	"arvelt/core/install"
+	"arvelt/core/unit"
+)
+
+// Formats of what goes to a merchant and comes from one; docs/goods.md describes them.
+const (
+	OrderFormat    = "arvelt-order/1"
+	DeliveryFormat = "arvelt-delivery/1"
+)
+
+// Note is a merchant's delivery note as it was read: what it says, beside what is on order.
+type Note struct {
+	Number   string     `json:"number"`
+	Merchant string     `json:"merchant"`
+	On       string     `json:"on"`
+	Lines    []NoteLine `json:"lines"`
+}
+
+// NoteLine is a line of a note for a product of the list.
+type NoteLine struct {
+	Row     int     `json:"row"`
+	Product string  `json:"product"`
+	Name    string  `json:"name"`
+	Unit    string  `json:"unit"`
+	Said    float64 `json:"said"`
+	Lengths string  `json:"lengths"`
+	Remark  string  `json:"remark"`
+	// Open is what was ordered of it and has not come yet.
+	Open float64 `json:"open"`
+}
+
+// note is a note as it is sent in JSON.
+type note struct {
+	Format   string `json:"format"`
+	Number   string `json:"number"`
+	Merchant string `json:"merchant"`
+	On       string `json:"on"`
+	Lines    []struct {
+		Product string    `json:"product"`
+		Name    string    `json:"name"`
+		Count   float64   `json:"count"`
+		Unit    string    `json:"unit"`
+		Lengths []float64 `json:"lengths"`
+		Remark  string    `json:"remark"`
+	} `json:"lines"`
+}
+
+// ReadNote reads a delivery note, as JSON or as a table, for the list of a job. Each line is found by its product or by its name. Nothing is
+// read where a line cannot be: the error is [goods.Errors].
+func ReadNote(raw []byte, t *TakeOff) (*Note, error) {
+	text := goods.Text(raw)
+	if strings.HasPrefix(strings.TrimSpace(text), "{") {
+		return readJSON(text, t)
+	}
+	table, err := goods.Read(text)
+	if err != nil {
+		return nil, err
+	}
+	out := Note{Number: table.Notes["number"], Merchant: table.Notes["merchant"], On: table.Notes["date"], Lines: []NoteLine{}}
+	product, name, count := table.Column("product", "key", "code"), table.Column("name", "description", "item"), table.Column("count", "quantity", "qty", "delivered")
+	in, lengths, remark := table.Column("unit", "uom"), table.Column("lengths", "pieces"), table.Column("remark", "note")
+	if count < 0 || product < 0 && name < 0 {
+		return nil, goods.Errors{{Column: "columns", Value: strings.Join(table.Columns, ", "), Accept: "product or name, and count; unit, lengths and remark where there are any"}}
+	}
+	bad := goods.Errors{}
+	if !install.IsDate(out.On) {
+		bad = append(bad, goods.CellError{Column: "date", Value: out.On, Accept: "a date as 2026-12-04, or nothing"})
+	}
+	for i := range table.Rows {
+		r := &table.Rows[i]
+		n, ok := goods.Number(r.Cell(count))
+		if !ok || n < 0 || n > 100000 {
+			bad = append(bad, goods.CellError{Row: r.Line, Column: table.Columns[count], Value: r.Cell(count), Accept: "a number from 0 to 100000 as 12.5 or 12,5"})
+			continue
+		}
+		out.line(t, &bad, r.Line, r.Cell(product), r.Cell(name), r.Cell(in), r.Cell(lengths), r.Cell(remark), n)
+	}
+	return out.whole(bad)
+}
+
+func readJSON(text string, t *TakeOff) (*Note, error) {
+	dec := json.NewDecoder(strings.NewReader(text))
+	dec.DisallowUnknownFields()
+	var in note
+	if err := dec.Decode(&in); err != nil {
+		return nil, goods.Errors{{Column: "file", Value: err.Error(), Accept: "a note in the format " + DeliveryFormat}}
+	}
+	if in.Format != DeliveryFormat {
+		return nil, goods.Errors{{Column: "format", Value: in.Format, Accept: DeliveryFormat}}
+	}
+	out, bad := Note{Number: in.Number, Merchant: in.Merchant, On: in.On, Lines: []NoteLine{}}, goods.Errors{}
+	if !install.IsDate(out.On) {
+		bad = append(bad, goods.CellError{Column: "on", Value: out.On, Accept: "a date as 2026-12-04, or nothing"})
+	}
+	for i, l := range in.Lines {
+		if l.Count < 0 || l.Count > 100000 {
+			bad = append(bad, goods.CellError{Row: i + 1, Column: "count", Value: fmt.Sprint(l.Count), Accept: "a number from 0 to 100000"})
+			continue
+		}
+		lengths := make([]string, len(l.Lengths))
+		for n, v := range l.Lengths {
+			lengths[n] = unit.Format(v)
+		}
+		out.line(t, &bad, i+1, l.Product, l.Name, l.Unit, strings.Join(lengths, " + "), l.Remark, l.Count)
+	}
+	return out.whole(bad)
+}
+
+// line reads one line of a note in the unit in which the list counts it.
+func (n *Note) line(t *TakeOff, bad *goods.Errors, row int, product, name, in, lengths, remark string, count float64) {
+	l := t.find(product, name)
+	if l == nil {
+		*bad = append(*bad, goods.CellError{Row: row, Column: "product", Value: strings.TrimSpace(product + " " + name), Accept: "a product of the order list of this job, by its key or its name"})
+		return
+	}
+	to, from := unit.Metres(l.Unit), unit.Metres(in)
+	switch {
+	case in == "" || in == l.Unit:
+		from = to
+	case to > 0 && from > 0:
+		count = unit.Significant(count*from/to, 4)
+	default:
+		*bad = append(*bad, goods.CellError{Row: row, Column: "unit", Value: in, Accept: l.Unit + ", in which the list counts it"})
+		return
+	}
+	pieces, ok := goods.Lengths(lengths, orUnit(in, l.Unit))
+	if !ok || len(pieces) > 0 && unit.Metres(l.Unit) == 0 {
+		*bad = append(*bad, goods.CellError{Row: row, Column: "lengths", Value: lengths, Accept: "the lengths of the pieces of what is bought by length, as 30 + 12 or 2x25"})
+		return
+	}
+	texts := make([]string, len(pieces))
+	for i, p := range pieces {
+		if to > 0 && from > 0 && from != to {
+			p = unit.Significant(p*from/to, 4)
+		}
+		texts[i] = unit.Format(p)
+	}
+	n.Lines = append(n.Lines, NoteLine{Row: row, Product: l.Key, Name: l.Name, Unit: l.Unit, Said: count, Lengths: strings.Join(texts, " + "), Remark: remark,
+		Open: max(0, l.Ordered-l.Delivered)})
+}
+
+func orUnit(in, own string) string {
+	if in == "" {
+		return own
+	}
+	return in
+}
+
+func (n *Note) whole(bad goods.Errors) (*Note, error) {
+	if len(bad) > 0 {
+		return nil, bad
+	}
+	if len(n.Lines) == 0 {
+		return nil, goods.Errors{{Column: "file", Value: "no lines", Accept: "a row for each product that came"}}
+	}
+	return n, nil
+}
+
+// find is the line of a product by its key, else by its name.
+func (t *TakeOff) find(product, name string) *Line {
+	for i := range t.Lines {
+		if t.Lines[i].Key == product {
+			return &t.Lines[i]
+		}
+	}
+	if product != "" && name == "" {
+		name = product
+	}
+	for i := range t.Lines {
+		if name != "" && strings.EqualFold(t.Lines[i].Name, name) {
+			return &t.Lines[i]
+		}
+	}
+	return nil
+}
