@@ -16,14 +16,10 @@ import (
 
 // Goods answers the cut plans of a job and its deliveries with what is claimed of them.
 func (s *Server) Goods(c *gin.Context, id Id) {
-	l := s.load(c, id)
-	if l == nil {
-		return
-	}
-	view := l.View()
-	// Whoever has gone meanwhile waits for no better plan.
-	plans := materials.CutPlans(&view.Take, view.Job, func(string, float64) bool { return c.Request.Context().Err() == nil })
-	reply(c, GoodsSheet{Plans: plans, Claims: view.Take.Claims(view.Job)})
+	s.computed(c, id, "goods", func(l *store.Loaded) any {
+		view := l.View()
+		return GoodsSheet{Plans: materials.CutPlans(&view.Take, view.Job, nil), Claims: view.Take.Claims(view.Job)}
+	})
 }
 
 // OrderJson answers what of a job is still to be ordered.
