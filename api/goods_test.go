@@ -37,7 +37,8 @@ func TestTheOrderListCoversTheWholeModel(t *testing.T) {
 		"PW-2038": {"isolator:100", "service:cu:25", "service-earth:16", "supply-fixing:plug", "marking:supply", "cable:swa3-90:10", "chart"},
 		"PW-2054": {"meter-base:200", "disconnect:200", "panel:30:200", "service-cable:al:4/0", "bond-jumper", "electrode:rod:2.438:15.88", "bond:clamp",
 			"device:spd:2", "lead:line:5.261", "conduit:emt:2", "marking:disconnect", "compound"},
-		"PW-2050": {"duct:stick:50.8", "duct:bend:50.8", "duct:adapter:50.8", "duct:ring:50.8", "duct:bushing:50.8", "duct:cement", "duct:ballast", "duct:string",
+		"PW-2050": {"duct:stick:50.8", "duct:bend:50.8", "duct:adapter:50.8", "duct:ring:50.8", "duct:bushing:50.8", "duct:cement", "duct:ballast",
+			"duct:string",
 			"warning-tape", "electrode:clamp:15.88", "switch:two-way", "point:socket-2"},
 		"PW-2052": {"board:6:63", "device:spd:2:275:1.4", "device:rccb:A:63:30", "device:mcb:B16:6"},
 	} {
@@ -308,4 +309,27 @@ func TestTablesAreWorkbooksToo(t *testing.T) {
 	c.do("GET", "/api/jobs/"+id+"/order.json", nil).into(t, &order)
 	assert.Equal(t, materials.OrderFormat, order.Format)
 	assert.NotEmpty(t, order.Lines)
+}
+
+// A bond that the job makes is on the list with its clamp and its length, and is a step of the plan; without its length it is a gap.
+func TestABondThatTheJobMakesIsBoughtAndDone(t *testing.T) {
+	c := serve(t).as("tobias")
+	for ref, x := range map[string]struct{ clamp, conductor string }{"PW-2052": {"bond:clamp", "bond:conductor:10"}, "PW-2054": {"bond:clamp", "bond:conductor:21.15"}} {
+		v := c.job(ref)
+		supply := v.View.Job.Supply
+		require.NotEmpty(t, supply.Bonds)
+		supply.Bonds[0].New, supply.Bonds[0].LengthM = true, install.Fact{}
+		require.Equal(t, 200, c.part(v, "supply", supply).status)
+		v = c.job(ref)
+		assert.Contains(t, gapsOf(v), "Bond to "+supply.Bonds[0].Service+": its size or its length is not entered yet.")
+		m := 6.0
+		supply.Bonds[0].LengthM = install.Fact{Value: &m, Basis: install.Measured}
+		require.Equal(t, 200, c.part(v, "supply", supply).status)
+		v = c.job(ref)
+		assert.Empty(t, gapsOf(v))
+		assert.Positive(t, lineOf(t, v, x.clamp).Order)
+		l := lineOf(t, v, x.conductor)
+		assert.Equal(t, "bond-1", l.Asks[0].Step)
+		assert.True(t, taskOf(t, v, "bond-1").Photo)
+	}
 }

@@ -70,6 +70,18 @@ func cut(text string) string {
 	return text
 }
 
+// fieldsOf are the cells of a file that cannot be read as fields.
+func fieldsOf(cells goods.Errors) (out install.Errors) {
+	for _, e := range cells {
+		field := e.Column
+		if e.Row > 0 {
+			field = fmt.Sprintf("row %d, %s", e.Row, e.Column)
+		}
+		out = append(out, install.FieldError{Field: field, Value: e.Value, Accept: e.Accept})
+	}
+	return out
+}
+
 func problemOf(err error) Problem {
 	var (
 		fields   install.Errors
@@ -101,14 +113,7 @@ func problemOf(err error) Problem {
 		return Problem{Status: status, Title: longWord.ReplaceAllString(err.Error(), "$1…")}
 	}
 	if errors.As(err, &cells) {
-		for _, e := range cells {
-			field := e.Column
-			if e.Row > 0 {
-				field = fmt.Sprintf("row %d, %s", e.Row, e.Column)
-			}
-			fields = append(fields, install.FieldError{Field: field, Value: e.Value, Accept: e.Accept})
-		}
-		err = fields
+		err = fieldsOf(cells)
 	}
 	switch {
 	case errors.As(err, &stale):

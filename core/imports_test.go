@@ -42,7 +42,6 @@ func TestCoreImportsOnlyWhatItMay(t *testing.T) {
 					assert.True(t, other == imported || other == "", "%s: a practice imports another, %s", path, imported)
 				}
 			case imported == "gonum.org/v1/gonum/mat" && (room == "network" || room == "cutting"):
-			case imported == "math/rand/v2" && room == "cutting": // from a seed of its own: the same problem gives the same plan
 			default:
 				assert.NotContains(t, first, ".", "%s imports %s, which is not the standard library", path, imported)
 				for _, o := range outward {

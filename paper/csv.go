@@ -192,26 +192,9 @@ func Rows(table string, v *whole.View) ([][]any, error) {
 			add(l.Key, l.Name, string(l.Group), l.Need, l.Order, l.Unit, l.Ordered, l.Delivered, l.Lengths, l.Short, l.Price, l.Rule, l.Note)
 		}
 	case "asks":
-		add("key", "name", "for", "circuit", "room", "board", "enclosure", "run", "need", "unit", "rule", "assumed", "step", "brought by", "how that stands")
-		for _, l := range v.Take.Lines {
-			for _, a := range l.Asks {
-				by, says := "", ""
-				if a.Brought != nil {
-					by, says = string(a.Brought.By), a.Brought.Says
-				}
-				add(l.Key, l.Name, a.For, a.By.Circuit, a.By.Room, a.By.Board, a.By.Enclosure, a.By.Run, a.Need, l.Unit, a.Rule, a.Assumed, a.Step, by, says)
-			}
-		}
+		return askRows(v), nil
 	case "cuts":
-		add("key", "name", "unit", "length", "bought", "for", "from", "to", "cut", "mark at start", "mark at end", "assumed")
-		for _, p := range materials.CutPlans(&v.Take, j, nil) {
-			for _, b := range p.Bars {
-				for _, x := range b.Cuts {
-					add(p.Product, p.Name, p.Unit, b.Length, b.Bought, x.For, x.From, x.To, x.Length, x.Start, x.End, x.Assumed)
-				}
-				add(p.Product, p.Name, p.Unit, b.Length, b.Bought, "", "", "", b.Left, b.Length-b.Left, b.Length, false)
-			}
-		}
+		return cutRows(v), nil
 	case "tasks":
 		add("task", "stage", "title", "crew", "hours", "who", "after", "isolation", "done", "by", "at")
 		for _, t := range v.Tasks {
@@ -343,4 +326,35 @@ func lowVoltageRows(v *whole.View) [][]any {
 		}
 	}
 	return out
+}
+
+// askRows is who asks for what of the order list.
+func askRows(v *whole.View) [][]any {
+	rows := [][]any{{"key", "name", "for", "circuit", "room", "board", "enclosure", "run", "need", "unit", "rule", "assumed", "step", "brought by",
+		"how that stands"}}
+	for _, l := range v.Take.Lines {
+		for _, a := range l.Asks {
+			by, says := "", ""
+			if a.Brought != nil {
+				by, says = string(a.Brought.By), a.Brought.Says
+			}
+			rows = append(rows, []any{l.Key, l.Name, a.For, a.By.Circuit, a.By.Room, a.By.Board, a.By.Enclosure, a.By.Run, a.Need, l.Unit, a.Rule,
+				a.Assumed, a.Step, by, says})
+		}
+	}
+	return rows
+}
+
+// cutRows is what is cut from which drum, and what is left of each.
+func cutRows(v *whole.View) [][]any {
+	rows := [][]any{{"key", "name", "unit", "length", "bought", "for", "from", "to", "cut", "mark at start", "mark at end", "assumed"}}
+	for _, p := range materials.CutPlans(&v.Take, v.Job, nil) {
+		for _, b := range p.Bars {
+			for _, x := range b.Cuts {
+				rows = append(rows, []any{p.Product, p.Name, p.Unit, b.Length, b.Bought, x.For, x.From, x.To, x.Length, x.Start, x.End, x.Assumed})
+			}
+			rows = append(rows, []any{p.Product, p.Name, p.Unit, b.Length, b.Bought, "", "", "", b.Left, b.Length - b.Left, b.Length, false})
+		}
+	}
+	return rows
 }

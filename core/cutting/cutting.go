@@ -12,7 +12,6 @@ import (
 	"cmp"
 	"fmt"
 	"math"
-	"math/rand/v2"
 	"slices"
 )
 
@@ -75,7 +74,7 @@ func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 		best.Bound, best.Exact = best.Cost, true
 		return best, nil
 	}
-	s := search{Problem: &p, rnd: rand.New(rand.NewPCG(1961, uint64(len(p.Cuts))))}
+	s := search{Problem: &p, rnd: dice(len(p.Cuts))}
 	s.best = s.finish(p.fill(p.Cuts, nil, p.haves()))
 	for s.bound = p.payable(p.lengthOnly()); s.best.Cost > s.bound && s.tried < quick; s.tried++ {
 		s.improve()
@@ -83,7 +82,7 @@ func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 	if s.best.Cost > s.bound {
 		bound, ways := p.relax(s.best.Cost)
 		s.bound = max(s.bound, p.payable(bound))
-		s.take(s.finish(p.round(ways, s.rnd)))
+		s.take(s.finish(p.round(ways, &s.rnd)))
 	}
 	for ; s.tried < rounds && s.best.Cost > s.bound && (seen == nil || seen(&s.best)); s.tried++ {
 		s.improve()
@@ -98,7 +97,7 @@ func Quick(p Problem) (Plan, error) {
 	if err := p.check(); err != nil {
 		return Plan{}, err
 	}
-	s := search{Problem: &p, rnd: rand.New(rand.NewPCG(1961, uint64(len(p.Cuts))))}
+	s := search{Problem: &p, rnd: dice(len(p.Cuts))}
 	s.bound = p.payable(p.lengthOnly())
 	switch {
 	case len(p.Cuts) == 0:
@@ -193,7 +192,8 @@ func (p *Problem) check() error {
 	longest := 0
 	for i, s := range p.Stocks {
 		if s.Length <= 0 || s.Length > mostSteps || s.Cost < 0 || s.Have < 0 {
-			return fmt.Errorf("stock %d: length %d, cost %d, have %d: a length of 1 to %d steps, the others not below 0", i, s.Length, s.Cost, s.Have, mostSteps)
+			return fmt.Errorf("stock %d: length %d, cost %d, have %d: a length of 1 to %d steps, the others not below 0", i, s.Length, s.Cost, s.Have,
+				mostSteps)
 		}
 		if s.Have == 0 {
 			longest = max(longest, s.Length)
@@ -234,7 +234,8 @@ func (p *Problem) haves() []int {
 func (p *Problem) cheapest(length int, have []int) int {
 	best := -1
 	for i, s := range p.Stocks {
-		if s.Length >= length && have[i] != 0 && (best < 0 || s.Cost < p.Stocks[best].Cost || s.Cost == p.Stocks[best].Cost && s.Length < p.Stocks[best].Length) {
+		if s.Length >= length && have[i] != 0 && (best < 0 || s.Cost < p.Stocks[best].Cost || s.Cost == p.Stocks[best].Cost &&
+			s.Length < p.Stocks[best].Length) {
 			best = i
 		}
 	}
@@ -340,7 +341,7 @@ func bit(m int) int {
 type search struct {
 	*Problem
 
-	rnd   *rand.Rand
+	rnd   dice
 	best  Plan
 	bound int
 	tried int
@@ -377,15 +378,16 @@ func (p *Problem) sum(cuts []int) (n int) {
 
 // improve takes some bars of the best plan apart and puts their cuts together anew, exactly where they are few.
 func (s *search) improve() {
-	n := 2 + s.rnd.IntN(3)
+	n := 2 + s.rnd.below(3)
 	if n > len(s.best.Bars) {
 		n = len(s.best.Bars)
 	}
-	order, likely := s.rnd.Perm(len(s.best.Bars)), make([]int, len(s.best.Bars))
+	order, likely := make([]int, len(s.best.Bars)), make([]int, len(s.best.Bars))
 	for i := range likely { // those with the most left over are the likelier to gain
-		likely[i] = s.spare(i) + s.rnd.IntN(50)
+		order[i] = i
+		likely[i] = s.spare(i) + s.rnd.below(50)
 	}
-	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(likely[b], likely[a]) })
+	slices.SortStableFunc(s.rnd.shuffle(order), func(a, b int) int { return cmp.Compare(likely[b], likely[a]) })
 	chosen := order[:n]
 	cuts, was := []int{}, 0
 	have := s.haves()
@@ -402,7 +404,7 @@ func (s *search) improve() {
 			bars = p.Bars
 		}
 	} else {
-		bars = s.fill(s.Cuts, s.shuffled(cuts), have)
+		bars = s.fill(s.Cuts, s.rnd.shuffle(cuts), have)
 	}
 	cost := 0
 	for _, b := range bars {
@@ -423,11 +425,6 @@ func (s *search) improve() {
 func (s *search) spare(bar int) int {
 	b := s.best.Bars[bar]
 	return s.Stocks[b.Stock].Length - s.sum(b.Cuts)
-}
-
-func (s *search) shuffled(cuts []int) []int {
-	s.rnd.Shuffle(len(cuts), func(i, j int) { cuts[i], cuts[j] = cuts[j], cuts[i] })
-	return cuts
 }
 
 // fill packs cuts, all of the problem where only is nil, length by length: of each stock the fill of the greatest length, and of those the one

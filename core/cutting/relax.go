@@ -3,7 +3,6 @@ package cutting
 import (
 	"cmp"
 	"math"
-	"math/rand/v2"
 	"slices"
 
 	"gonum.org/v1/gonum/mat"
@@ -246,7 +245,7 @@ func (r *relaxed) fills(prices []float64) *knapsack {
 }
 
 // round takes the ways of the relaxation as often as they go whole, the largest part first and then by chance, and fills in what is left.
-func (p *Problem) round(ways []way, rnd *rand.Rand) []Bar {
+func (p *Problem) round(ways []way, rnd *dice) []Bar {
 	left := map[int][]int{}
 	for _, c := range p.byLength() {
 		left[p.Cuts[c]] = append(left[p.Cuts[c]], c)
@@ -288,7 +287,7 @@ func (p *Problem) round(ways []way, rnd *rand.Rand) []Bar {
 		}
 	}
 	for i := range ways {
-		if part := ways[i].times - math.Floor(ways[i].times+1e-6); part > 0.5 || part > 0.2 && rnd.Float64() < part {
+		if part := ways[i].times - math.Floor(ways[i].times+1e-6); part > 0.5 || part > 0.2 && float64(rnd.below(1000))/1000 < part {
 			use(&ways[i])
 		}
 	}

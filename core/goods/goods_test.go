@@ -21,7 +21,8 @@ func TestNumbersAreReadWhereTheyMeanOneThing(t *testing.T) {
 }
 
 func TestPiecesAreReadAsPeopleWriteThem(t *testing.T) {
-	for text, want := range map[string][]float64{"": nil, "30 + 12": {30, 12}, "2x25m": {25, 25}, "2 × 25 + 4": {25, 25, 4}, "25,5": {25.5}, "10 m": {10}, "100 ft": {30.48}} {
+	for text, want := range map[string][]float64{"": nil, "30 + 12": {30, 12}, "2x25m": {25, 25}, "2 × 25 + 4": {25, 25, 4}, "25,5": {25.5},
+		"10 m": {10}, "100 ft": {30.48}} {
 		got, ok := Lengths(text, "m")
 		require.True(t, ok, text)
 		assert.Equal(t, want, got, text)

@@ -115,7 +115,8 @@ func bareOf(v reflect.Value, tree any) {
 				bareOf(v.Field(i), tree)
 				continue
 			}
-			if f.Tag.Get("seal") == "omitempty" && (v.Field(i).IsZero() || (f.Type.Kind() == reflect.Slice || f.Type.Kind() == reflect.Map) && v.Field(i).Len() == 0) {
+			if f.Tag.Get("seal") == "omitempty" && (v.Field(i).IsZero() || (f.Type.Kind() == reflect.Slice || f.Type.Kind() == reflect.Map) &&
+				v.Field(i).Len() == 0) {
 				delete(keys, key)
 			} else if below, there := keys[key]; there {
 				bareOf(v.Field(i), below)

@@ -49,7 +49,8 @@ func ReadCatalogue(t *goods.Table, now []Item) (*Import, error) {
 		"price": t.Column("price", "net price"), "up to": t.Column("up to", "high"), "hours": t.Column("hours"), "packs": t.Column("packs", "pack"),
 		"lead days": t.Column("lead days", "lead"), "merchant": t.Column("merchant"), "instead": t.Column("instead", "substitutes")}
 	if at["key"] < 0 || at["price"] < 0 {
-		return nil, goods.Errors{{Column: "columns", Value: strings.Join(t.Columns, ", "), Accept: "key and price, and of these what there is: " + strings.Join(CatalogueColumns, ", ")}}
+		return nil, goods.Errors{{Column: "columns", Value: strings.Join(t.Columns, ", "),
+			Accept: "key and price, and of these what there is: " + strings.Join(CatalogueColumns, ", ")}}
 	}
 	out := Import{Items: slices.Clone(now), Added: []string{}, Changed: []ImportChange{}, Unread: goods.Errors{}}
 	index, seen := map[string]int{}, map[string]int{}
@@ -83,7 +84,8 @@ func ReadCatalogue(t *goods.Table, now []Item) (*Import, error) {
 		for c, v := range CatalogueRow(&item) {
 			if v != was[c] {
 				same = false
-				out.Changed = append(out.Changed, ImportChange{Key: id, Name: item.Name, Column: CatalogueColumns[c], Was: fmt.Sprint(was[c]), Now: fmt.Sprint(v)})
+				out.Changed = append(out.Changed, ImportChange{Key: id, Name: item.Name, Column: CatalogueColumns[c], Was: fmt.Sprint(was[c]),
+					Now: fmt.Sprint(v)})
 			}
 		}
 		if same {

@@ -79,7 +79,8 @@ func (c *counter) cable(k *install.Circuit, cable *rulebook.Cable) {
 	}
 	if legs := unmeasured(w, k); legs != "" {
 		a.Assumed = true
-		c.gap(Gap{What: w.Say("%s: the cable is short by the legs to %s, whose length nobody knows yet.", called(k), legs), Sheet: circuitsSheet, Circuit: k.ID})
+		c.gap(Gap{What: w.Say("%s: the cable is short by the legs to %s, whose length nobody knows yet.", called(k), legs), Sheet: circuitsSheet,
+			Circuit: k.ID})
 	}
 	assumed := a.Assumed
 	if k.Route.CPC == install.SeparateCPC {

@@ -236,7 +236,8 @@ func (c *CutPlan) measure(p *cutting.Problem, cuts []Cut, of float64) {
 			}
 			return float64(plan.Cost) * of
 		}
-		c.Measure = append(c.Measure, Measure{For: cuts[i].For, From: cuts[i].From, To: cuts[i].To, Length: cuts[i].Length, Shorter: try(1 - unsure), Longer: try(1 + unsure)})
+		c.Measure = append(c.Measure, Measure{For: cuts[i].For, From: cuts[i].From, To: cuts[i].To, Length: cuts[i].Length, Shorter: try(1 - unsure),
+			Longer: try(1 + unsure)})
 	}
 }
 

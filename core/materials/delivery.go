@@ -15,7 +15,8 @@ func (t *TakeOff) Receive(w *words.Catalogue, m *install.Materials, d install.De
 	bad := install.Errors{}
 	for _, o := range m.Deliveries {
 		if o.ID == d.ID || d.Number != "" && o.Number == d.Number && o.Merchant == d.Merchant {
-			bad = append(bad, install.FieldError{Field: "number", Value: d.Number, Accept: w.Say("a note that is not booked in yet: this one was, counted by %s", o.CountedBy)})
+			bad = append(bad, install.FieldError{Field: "number", Value: d.Number,
+				Accept: w.Say("a note that is not booked in yet: this one was, counted by %s", o.CountedBy)})
 		}
 	}
 	for i, got := range d.Lines {

@@ -74,7 +74,8 @@ func (c *counter) points() {
 	}
 	in := c.terms.Length
 	for _, l := range survey.LowVoltageOf(c.job, p).Cables {
-		c.ask("walk", Ask{product: key("cable", l.ID), name: l.Name, Need: unit.Significant(in.Of(l.LengthM), 3), unit: in.Unit(), cut: true, byLength: true, legs: l.Runs, Assumed: true,
+		c.ask("walk", Ask{product: key("cable", l.ID), name: l.Name, Need: unit.Significant(in.Of(l.LengthM), 3), unit: in.Unit(), cut: true,
+			byLength: true, legs: l.Runs, Assumed: true,
 			Rule: c.w.Say("%d home runs by the routes of the walk, what was not measured assumed", l.Runs)})
 	}
 }
@@ -126,7 +127,8 @@ func (c *counter) room(r *install.Room, p *rulebook.Survey, listed map[roomPoint
 	run := func(id, name string, n int, m float64) {
 		if n > 0 {
 			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("cable", id), name: name, Need: unit.Significant(in.Of(m*float64(n)), 3), unit: in.Unit(),
-				cut: true, byLength: true, legs: n, Assumed: true, Step: r.ID + "-boxes", Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
+				cut: true, byLength: true, legs: n, Assumed: true, Step: r.ID + "-boxes",
+				Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
 					unit.With(unit.Significant(in.Of(m), 2), in.Unit()), n)})
 		}
 	}
@@ -174,7 +176,8 @@ func (c *counter) surge() {
 		who := unit.Text("surge-", i+1)
 		product, name := key("device", "spd", d.Type), w.Say("Surge device, type %s", d.Type)
 		if d.UpKV > 0 && d.UcV > 0 {
-			product, name = key(product, d.UcV, d.UpKV), w.Say("Surge device, type %s, %s, protection level %s", d.Type, unit.With(d.UcV, "V"), unit.With(d.UpKV, "kV"))
+			product, name = key(product, d.UcV, d.UpKV), w.Say("Surge device, type %s, %s, protection level %s", d.Type, unit.With(d.UcV, "V"),
+				unit.With(d.UpKV, "kV"))
 		}
 		c.ask(who, Ask{For: d.Name, product: product, name: name, Need: 1, Rule: w.Say("one that the job fits")})
 		lead := func(id, name string, n int, m, mm2 float64) {

@@ -65,10 +65,12 @@ func ReadNote(raw []byte, t *TakeOff) (*Note, error) {
 		return nil, err
 	}
 	out := Note{Number: table.Notes["number"], Merchant: table.Notes["merchant"], On: table.Notes["date"], Lines: []NoteLine{}}
-	product, name, count := table.Column("product", "key", "code"), table.Column("name", "description", "item"), table.Column("count", "quantity", "qty", "delivered")
+	product, name, count := table.Column("product", "key", "code"), table.Column("name", "description", "item"), table.Column("count", "quantity",
+		"qty", "delivered")
 	in, lengths, remark := table.Column("unit", "uom"), table.Column("lengths", "pieces"), table.Column("remark", "note")
 	if count < 0 || product < 0 && name < 0 {
-		return nil, goods.Errors{{Column: "columns", Value: strings.Join(table.Columns, ", "), Accept: "product or name, and count; unit, lengths and remark where there are any"}}
+		return nil, goods.Errors{{Column: "columns", Value: strings.Join(table.Columns, ", "),
+			Accept: "product or name, and count; unit, lengths and remark where there are any"}}
 	}
 	bad := goods.Errors{}
 	if !install.IsDate(out.On) {
@@ -78,7 +80,8 @@ func ReadNote(raw []byte, t *TakeOff) (*Note, error) {
 		r := &table.Rows[i]
 		n, ok := goods.Number(r.Cell(count))
 		if !ok || n < 0 || n > 100000 {
-			bad = append(bad, goods.CellError{Row: r.Line, Column: table.Columns[count], Value: r.Cell(count), Accept: "a number from 0 to 100000 as 12.5 or 12,5"})
+			bad = append(bad, goods.CellError{Row: r.Line, Column: table.Columns[count], Value: r.Cell(count),
+				Accept: "a number from 0 to 100000 as 12.5 or 12,5"})
 			continue
 		}
 		out.line(t, &bad, r.Line, r.Cell(product), r.Cell(name), r.Cell(in), r.Cell(lengths), r.Cell(remark), n)
@@ -118,7 +121,8 @@ func readJSON(text string, t *TakeOff) (*Note, error) {
 func (n *Note) line(t *TakeOff, bad *goods.Errors, row int, product, name, in, lengths, remark string, count float64) {
 	l := t.find(product, name)
 	if l == nil {
-		*bad = append(*bad, goods.CellError{Row: row, Column: "product", Value: strings.TrimSpace(product + " " + name), Accept: "a product of the order list of this job, by its key or its name"})
+		*bad = append(*bad, goods.CellError{Row: row, Column: "product", Value: strings.TrimSpace(product + " " + name),
+			Accept: "a product of the order list of this job, by its key or its name"})
 		return
 	}
 	to, from := unit.Metres(l.Unit), unit.Metres(in)
@@ -133,7 +137,8 @@ func (n *Note) line(t *TakeOff, bad *goods.Errors, row int, product, name, in, l
 	}
 	pieces, ok := goods.Lengths(lengths, orUnit(in, l.Unit))
 	if !ok || len(pieces) > 0 && unit.Metres(l.Unit) == 0 {
-		*bad = append(*bad, goods.CellError{Row: row, Column: "lengths", Value: lengths, Accept: "the lengths of the pieces of what is bought by length, as 30 + 12 or 2x25"})
+		*bad = append(*bad, goods.CellError{Row: row, Column: "lengths", Value: lengths,
+			Accept: "the lengths of the pieces of what is bought by length, as 30 + 12 or 2x25"})
 		return
 	}
 	texts := make([]string, len(pieces))

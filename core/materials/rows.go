@@ -27,7 +27,10 @@ type mountingRow struct {
 	Count   float64 `col:"count"`
 	Heavy   float64 `col:"heavy"` // of an enclosure above [heavyA]
 	DrillMM float64 `col:"drill_mm"`
-	Rule    string  `col:"rule"`
+	// InchName and InchDrill are for practices that measure in inches.
+	InchName  string `col:"inch_name"`
+	InchDrill string `col:"inch_drill"`
+	Rule      string `col:"rule"`
 }
 
 // heavyA is the rating above which an enclosure counts as heavy, A.

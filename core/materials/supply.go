@@ -27,7 +27,8 @@ func (c *counter) supply(chain *rulebook.ChainReport) {
 			c.gap(Gap{What: w.Say("%s: not known yet: %s.", e.Name, lack), Sheet: working.SupplySheet, Leaf: working.ChainLeaf})
 		}
 		for _, x := range kit.Parts {
-			a := c.ask("enclosure-"+e.ID, Ask{By: by, For: e.Name, product: x.Key, name: x.Name, Need: x.Count, unit: x.Unit, Rule: x.Rule, cut: x.Cut, Step: step,
+			a := c.ask("enclosure-"+e.ID, Ask{By: by, For: e.Name, product: x.Key, name: x.Name, Need: x.Count, unit: x.Unit, Rule: x.Rule, cut: x.Cut,
+				Step:    step,
 				Assumed: x.Cut && !e.Feed.LengthM.Confirmed()})
 			if x.Cut {
 				a.byLength = true
@@ -36,7 +37,8 @@ func (c *counter) supply(chain *rulebook.ChainReport) {
 				}
 			}
 			if x.Cut && c.operators(e) {
-				a.Brought = &Coming{By: install.ByOthers, Usual: true, Ready: true, Says: w.Say("what the operator lays or hangs they bring on the day: say so here where it is ours")}
+				a.Brought = &Coming{By: install.ByOthers, Usual: true, Ready: true,
+					Says: w.Say("what the operator lays or hangs they bring on the day: say so here where it is ours")}
 			}
 		}
 		c.mounted(e, by, step)
@@ -72,8 +74,12 @@ func (c *counter) mounted(e *install.Enclosure, by Asker, step string) {
 		if e.RatingA.V() > heavyA {
 			n = row.Heavy
 		}
-		c.ask("enclosure-"+e.ID, Ask{By: by, For: e.Name, product: row.Product, name: c.w.Say(row.Name), Need: n, Step: step,
-			Rule: c.w.Say("%s; drill %s", c.w.Say(row.Rule), unit.With(row.DrillMM, "mm"))})
+		name, drill := row.Name, unit.With(row.DrillMM, "mm")
+		if unit.Metres(c.terms.Length.Unit()) != 1 {
+			name, drill = row.InchName, row.InchDrill
+		}
+		c.ask("enclosure-"+e.ID, Ask{By: by, For: e.Name, product: row.Product, name: c.w.Say(name), Need: n, Step: step,
+			Rule: c.w.Say("%s; drill %s", c.w.Say(row.Rule), drill)})
 	}
 }
 
@@ -89,7 +95,8 @@ func (c *counter) outdoors(works *outdoor.Report) {
 			}
 		}
 		for _, p := range works.ElectrodeParts {
-			a := Ask{By: Asker{Run: outdoor.ElectrodesObject}, For: w.Say("Earth electrodes"), product: p.Key, name: p.Name, Need: p.N, unit: p.Unit, Rule: p.Rule, Step: p.Step}
+			a := Ask{By: Asker{Run: outdoor.ElectrodesObject}, For: w.Say("Earth electrodes"), product: p.Key, name: p.Name, Need: p.N, unit: p.Unit,
+				Rule: p.Rule, Step: p.Step}
 			if mm2 := c.job.Supply.EarthMM2; p.Unit == in.Unit() && mm2.Known() {
 				a.product, a.name = key(p.Key, mm2.V()), w.Say("%s, %s", p.Name, c.terms.Size(mm2.V()))
 			} else if p.Unit == in.Unit() {
@@ -111,8 +118,10 @@ func (c *counter) outdoors(works *outdoor.Report) {
 			continue
 		}
 		length := unit.Significant(in.Of(b.LengthM.V()), 9)
-		c.ask(who, Ask{For: b.Service, product: key("bond", "conductor", b.MM2.V()), name: w.Say("Bonding conductor %s", c.terms.Size(b.MM2.V())), Need: length, unit: in.Unit(),
-			cut: true, byLength: true, pieces: []Piece{{length, w.Say("the earthing terminal"), b.Service, !b.LengthM.Confirmed()}}, Assumed: !b.LengthM.Confirmed(), Step: step, Rule: w.Say("unbroken from the earthing terminal to the pipe")})
+		c.ask(who, Ask{For: b.Service, product: key("bond", "conductor", b.MM2.V()), name: w.Say("Bonding conductor %s", c.terms.Size(b.MM2.V())),
+			Need: length, unit: in.Unit(),
+			cut: true, byLength: true, pieces: []Piece{{length, w.Say("the earthing terminal"), b.Service, !b.LengthM.Confirmed()}},
+			Assumed: !b.LengthM.Confirmed(), Step: step, Rule: w.Say("unbroken from the earthing terminal to the pipe")})
 	}
 }
 

@@ -48,11 +48,14 @@ func TestTheSupplyArrangementIsOrdered(t *testing.T) {
 	}{
 		"iec230": {rulebook.Complete(iec230.Practice{}), install.Enclosure{Kind: "isolator", Owner: install.OwnerCustomer, RatingA: measured(100),
 			Feed: install.Conductor{Material: "cu", Size: "25", EarthMM2: "16", LengthM: measured(1.4), Way: "tails"}, Mounted: install.OnMasonry},
-			map[string]float64{"isolator:100": 1, "service:cu:25": 3, "service-earth:16": 2, "supply-entry:tail-gland": 1, "supply-fixing:plug": 4, "marking:supply": 1}},
+			map[string]float64{"isolator:100": 1, "service:cu:25": 3, "service-earth:16": 2, "supply-entry:tail-gland": 1, "supply-fixing:plug": 4,
+				"marking:supply": 1}},
 		"split120": {rulebook.Complete(split120.Practice{}), install.Enclosure{Kind: "disconnect", Owner: install.OwnerCustomer, RatingA: measured(200),
-			Disconnect: &yes, Feed: install.Conductor{Material: "al", Size: "4/0", LengthM: measured(6.7), Way: "metal conduit"}, Mounted: install.OnMetalCladding},
-			map[string]float64{"disconnect:200": 1, "service:al:4/0": 70, "conduit:emt:2": 3, "coupling:emt:2": 4, "supply-entry:bushing:2": 1, "clip:strap:2": 10,
-				"compound": 1, "supply-fixing:backboard": 1, "supply-fixing:screw": 12}},
+			Disconnect: &yes, Feed: install.Conductor{Material: "al", Size: "4/0", LengthM: measured(6.7), Way: "metal conduit"},
+			Mounted: install.OnMetalCladding},
+			map[string]float64{"disconnect:200": 1, "service:al:4/0": 70, "conduit:emt:2": 3, "coupling:emt:2": 4, "supply-entry:bushing:2": 1,
+				"clip:strap:2": 10,
+				"compound":     1, "supply-fixing:backboard": 1, "supply-fixing:screw": 12}},
 	} {
 		x.e.ID, x.e.Name, x.e.From, x.e.New = "new", "New one", "head", true
 		job := func(change func(*install.Enclosure)) *install.Job {
@@ -106,8 +109,10 @@ func TestWhatOthersBringIsNotBought(t *testing.T) {
 		"expected":          {install.Brought{By: install.ByOthers, Expected: "2026-12-04"}, false, false, "expected on 2026-12-04"},
 		"came, not seen":    {install.Brought{By: install.ByClient, Arrived: "2026-12-04"}, false, false, "nobody has looked"},
 		"came, no warranty": {install.Brought{By: install.ByClient, Arrived: "2026-12-04", Suitable: &yes}, false, false, "who answers for it"},
-		"came and does":     {install.Brought{By: install.ByClient, Arrived: "2026-12-04", Suitable: &yes, Warranty: install.ByClient}, true, false, "there since"},
-		"does not do":       {install.Brought{By: install.ByClient, Arrived: "2026-12-04", Suitable: &no, Note: "no earth"}, false, true, "not suitable: no earth"},
+		"came and does": {install.Brought{By: install.ByClient, Arrived: "2026-12-04", Suitable: &yes, Warranty: install.ByClient}, true, false,
+			"there since"},
+		"does not do": {install.Brought{By: install.ByClient, Arrived: "2026-12-04", Suitable: &no, Note: "no earth"}, false, true,
+			"not suitable: no earth"},
 		"not whole":         {install.Brought{By: install.ByClient, Arrived: "2026-12-04", Missing: "the grille"}, false, true, "missing of it: the grille"},
 		"out of the van":    {install.Brought{By: install.ByStock, Arrived: "2026-12-04"}, true, false, "there since"},
 		"others brought it": {install.Brought{By: install.ByOthers, Arrived: "2026-12-04"}, true, false, "there since"},
@@ -147,7 +152,8 @@ func TestWhatCameShortStopsItsSteps(t *testing.T) {
 	assert.Equal(t, []string{"c1-cable"}, steps(install.Stock{Delivered: 30, Lengths: "2x15"}))
 	assert.Equal(t, []string{"c1-cable", "c2-cable"}, steps(install.Stock{Delivered: 8, Lengths: "8"}))
 	assert.Empty(t, steps(install.Stock{Delivered: 30, Lengths: "20.5 + 9.5"}))
-	j.Materials.Lines = map[string]install.Stock{"c1:cable:swa3-90:6": {Ordered: 20, Delivered: 20, Lengths: "20"}, "c2:cable:swa3-90:6": {Ordered: 10, Delivered: 10, Lengths: "10"}}
+	j.Materials.Lines = map[string]install.Stock{"c1:cable:swa3-90:6": {Ordered: 20, Delivered: 20, Lengths: "20"}, "c2:cable:swa3-90:6": {Ordered: 10,
+		Delivered: 10, Lengths: "10"}}
 	l := line(t, of(j, nil), "cable:swa3-90:6")
 	assert.Equal(t, [2]any{30.0, "20 + 10"}, [2]any{l.Delivered, l.Lengths}, "older jobs kept it circuit by circuit")
 }
@@ -222,11 +228,14 @@ func TestADeliveryNoteIsReadWhole(t *testing.T) {
 	j := job(12, 6)
 	j.Materials.Lines["cable:swa3-90:6"] = install.Stock{Ordered: 50}
 	to := of(j, nil)
-	note, err := ReadNote([]byte("# number: D-9\n# date: 2026-12-04\nitem;qty;uom;pieces;note\n6 MM² three-core armoured, 90 °C;\"75,5 \";ft;1x75,5;wet\n;;;;\n"), &to)
+	note, err := ReadNote([]byte("# number: D-9\n# date: 2026-12-04\nitem;qty;uom;pieces;note\n6 MM² three-core armoured, 90 °C;\"75,5 "+
+		"\";ft;1x75,5;wet\n;;;;\n"), &to)
 	require.NoError(t, err)
 	assert.Equal(t, "D-9", note.Number)
-	assert.Equal(t, []NoteLine{{Row: 4, Product: "cable:swa3-90:6", Name: "6 mm² three-core armoured, 90 °C", Unit: "m", Said: 23.01, Lengths: "23.01", Remark: "wet", Open: 50}}, note.Lines)
-	note, err = ReadNote([]byte(`{"format":"arvelt-delivery/1","number":"D-9","merchant":"Q","on":"","lines":[{"product":"gland:20","name":"","count":2,"unit":"pcs","lengths":[],"remark":""}]}`), &to)
+	assert.Equal(t, []NoteLine{{Row: 4, Product: "cable:swa3-90:6", Name: "6 mm² three-core armoured, 90 °C", Unit: "m", Said: 23.01, Lengths: "23.01",
+		Remark: "wet", Open: 50}}, note.Lines)
+	note,
+		err = ReadNote([]byte(`{"format":"arvelt-delivery/1","number":"D-9","merchant":"Q","on":"","lines":[{"product":"gland:20","name":"","count":2,"unit":"pcs","lengths":[],"remark":""}]}`), &to)
 	require.NoError(t, err)
 	assert.InDelta(t, 2, note.Lines[0].Said, 0)
 	var bad goods.Errors
@@ -271,8 +280,10 @@ func TestADeliveryIsBookedInOnce(t *testing.T) {
 
 // A list that is written out and read again changes nothing; one that cannot be read whole is not taken.
 func TestAPriceListComesBackEqual(t *testing.T) {
-	now := []Item{{Key: "cable:a:1", Name: "A, \"first\"", Unit: "m", Price: 1.25, High: 2, Hours: 0.5, Packs: []float64{50, 100}, LeadDays: 3, Merchant: "Q", Instead: []string{"cable:b:1"}},
-		{Key: "clip", Name: "Clip", Unit: "pcs", Packs: []float64{}, Instead: []string{}}, {Key: "kept", Name: "K", Unit: "pcs", Packs: []float64{}, Instead: []string{}}}
+	now := []Item{{Key: "cable:a:1", Name: "A, \"first\"", Unit: "m", Price: 1.25, High: 2, Hours: 0.5, Packs: []float64{50, 100}, LeadDays: 3,
+		Merchant: "Q", Instead: []string{"cable:b:1"}},
+		{Key: "clip", Name: "Clip", Unit: "pcs", Packs: []float64{}, Instead: []string{}}, {Key: "kept", Name: "K", Unit: "pcs", Packs: []float64{},
+			Instead: []string{}}}
 	rows := [][]string{CatalogueColumns}
 	for i := range now[:2] {
 		cells := []string{}

@@ -498,7 +498,8 @@ func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
 				n++
 			}
 		}
-		out = append(out, Part{key("electrode:rod", rod.LengthM, rod.DiameterMM), w.Say("Rods of %s and %s", l.M(rod.LengthM), l.Trade(rod.DiameterMM)), n, "pcs",
+		out = append(out, Part{key("electrode:rod", rod.LengthM, rod.DiameterMM), w.Say("Rods of %s and %s", l.M(rod.LengthM),
+			l.Trade(rod.DiameterMM)), n, "pcs",
 			w.Say("as placed below"), RodStep},
 			Part{key("electrode:clamp", rod.DiameterMM), w.Say("Clamps listed for burial, rods of %s", l.Trade(rod.DiameterMM)), n, "pcs",
 				w.Say("one for each rod, the wire bent back so that no boot pulls it out"), RodStep})
@@ -509,35 +510,6 @@ func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
 
 // RodStep is the step of the plan in which the electrodes outdoors are driven, by its id.
 const RodStep = "rods"
-
-// takes is the step of a run that takes a part of it.
-func takes(kind, part string) string {
-	of, rest, _ := strings.Cut(part, ":")
-	what, _, _ := strings.Cut(rest, ":")
-	switch {
-	case kind == install.Overhead && what == "strap":
-		return "riser"
-	case kind == install.Overhead:
-		return "bracket"
-	case of == "warning-tape":
-		return "ribbon"
-	case of == "bedding":
-		return "bed"
-	case what == "string", what == "cap":
-		return stringStep
-	case what == "ballast":
-		return "ballast"
-	}
-	return "lay"
-}
-
-// key is that of a product of some sizes.
-func key(of string, sizes ...float64) string {
-	for _, v := range sizes {
-		of += ":" + unit.Format(v)
-	}
-	return of
-}
 
 // risers counts where a run leaves the ground or enters it again: each stretch above ground
 // beside one below.

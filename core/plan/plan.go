@@ -161,6 +161,26 @@ type Practice struct {
 	Stops []materials.Stop
 }
 
+// edited takes what people decided over a step.
+func (t *Task) edited(by install.TaskEdit) {
+	if by.Crew > 0 {
+		t.Crew = by.Crew
+	}
+	if by.Hours > 0 {
+		t.Hours = by.Hours
+	}
+	t.Who = cmp.Or(by.Who, t.Who)
+}
+
+// short says by step why what came does not suffice for it.
+func (p *Practice) short() map[string]string {
+	out := make(map[string]string, len(p.Stops))
+	for _, s := range p.Stops {
+		out[s.Step] = cmp.Or(out[s.Step], s.Why)
+	}
+	return out
+}
+
 // holds is the first check that holds the act of a step; nil for none.
 func (p *Practice) holds(t *Task) *working.Check {
 	if t.act == "" {
@@ -214,17 +234,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		if t.Dead == nil {
 			t.Dead = []string{}
 		}
-		if edit, ok := job.Plan.Tasks[t.ID]; ok {
-			if edit.Crew > 0 {
-				t.Crew = edit.Crew
-			}
-			if edit.Hours > 0 {
-				t.Hours = edit.Hours
-			}
-			if edit.Who != "" {
-				t.Who = edit.Who
-			}
-		}
+		t.edited(job.Plan.Tasks[t.ID])
 		t.Hours = math.Round(t.Hours*4) / 4
 		if r, ok := ticks[t.ID]; ok {
 			t.touched = r.Moment()
@@ -241,10 +251,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			}
 		}
 	}
-	short := make(map[string]string, len(by.Stops))
-	for _, s := range by.Stops {
-		short[s.Step] = cmp.Or(short[s.Step], s.Why)
-	}
+	short := by.short()
 	done := make(map[string]bool, len(out))
 	for i := range out {
 		done[out[i].ID] = out[i].Done
@@ -311,10 +318,25 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 			Title: w.Say("Earth electrodes: drive %d rods, conductor on, clamps tight", n), act: working.ToDig, Outdoor: outdoor.ElectrodesObject,
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
+	out = append(out, bondTasks(job, by)...)
 	out = withOutage(job, by, out, list)
 	if len(out) > 0 {
 		out = append(out, Task{ID: ownerTask, Kind: install.ShowingStep, Stage: install.Handover,
 			Title: w.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, ownerTask)})
+	}
+	return out
+}
+
+// bondTasks are the bonds that the job makes, where the practice has no step of its own for them.
+func bondTasks(job *install.Job, by *Practice) (out []Task) {
+	w := job.Words
+	for i := range job.Supply.Bonds {
+		b, id := &job.Supply.Bonds[i], unit.Text("bond-", i+1)
+		if !b.New || slices.ContainsFunc(by.Own, func(w rulebook.Work) bool { return w.ID == id }) {
+			continue
+		}
+		out = append(out, own(job, &rulebook.Work{ID: id, Stage: install.SecondFix, Title: w.Say("Bond the %s, unbroken conductor, photographed", b.Service),
+			Photo: true, Hours: 0.5, Isolation: true, Caution: w.Say("A pipe may carry current: clamp it before a joint is opened.")}))
 	}
 	return out
 }

@@ -6,6 +6,7 @@ import (
 
 	"arvelt/core/dark"
 	"arvelt/core/install"
+	"arvelt/core/materials"
 	"arvelt/core/runs"
 	"arvelt/core/survey"
 )
@@ -74,6 +75,24 @@ func BenchmarkHouseOfRuns(b *testing.B) {
 	b.Run("view", func(b *testing.B) {
 		for b.Loop() {
 			Of(job, nil, vik, day)
+		}
+	})
+	report, chain := p.Judge(job), p.Chain(job)
+	customs := practiceOf(p, job, &report, &chain, day)
+	list := map[string]materials.Item{"cable": {Unit: "m", Price: 1, Packs: []float64{50, 100}}}
+	b.Run("order list", func(b *testing.B) {
+		for b.Loop() {
+			if t := takeOf(p, job, &report, &chain, &customs, list); len(t.Gaps) > 0 {
+				b.Fatal(t.Gaps)
+			}
+		}
+	})
+	b.Run("cut plans", func(b *testing.B) {
+		t := takeOf(p, job, &report, &chain, &customs, list)
+		for b.Loop() {
+			if plans := materials.CutPlans(&t, job, nil); plans[0].Lacks != "" {
+				b.Fatal(plans[0].Lacks)
+			}
 		}
 	})
 	b.Run("one run", func(b *testing.B) {

@@ -237,7 +237,8 @@ func factsOf(job *install.Job, p rulebook.Book, by *plan.Practice, tasks []plan.
 }
 
 // takeOf is the order list of a job.
-func takeOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chain *rulebook.ChainReport, by *plan.Practice, list map[string]materials.Item) materials.TakeOff {
+func takeOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chain *rulebook.ChainReport, by *plan.Practice,
+	list map[string]materials.Item) materials.TakeOff {
 	return materials.Of(materials.Model{Job: job, Book: p, Report: report, Chain: chain, Outdoor: by.Outdoor, Prices: list})
 }
 

@@ -15,7 +15,8 @@ func (Practice) Kits(job *install.Job, _ *rulebook.ChainReport) []rulebook.Kit {
 	out, rows := []rulebook.Kit{}, rulebook.KitRows(supplyParts)
 	for _, e := range job.Chain.Order() {
 		if e.New {
-			k := rulebook.KitOf{E: e, Length: terms.Length, Ways: job.WaysIn(e.ID, terms.BoardKinds), Live: 2, Size: func(mm2 string) string { return mm2 + " mm²" }}
+			k := rulebook.KitOf{E: e, Length: terms.Length, Ways: job.WaysIn(e.ID, terms.BoardKinds), Live: 2,
+				Size: func(mm2 string) string { return mm2 + " mm²" }}
 			out = append(out, k.Kit(job.Words, rows))
 		}
 	}

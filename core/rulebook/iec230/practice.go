@@ -21,6 +21,9 @@ var _ rulebook.Practice = Practice{}
 const Notice = "Figures are restated from the standards they name: verify against the edition in force. Local code, the network " +
 	"operator's rules and the licensed signatory decide."
 
+// feedWays are in or as what the conductors of a supply arrangement run.
+var feedWays = []string{"tails", "single cores in trunking", "sheathed cable", "armoured cable"}
+
 // ID is the name of the practice.
 func (Practice) ID() string { return "iec230" }
 
@@ -61,7 +64,7 @@ func init() {
 		PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
 		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(),
 		Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
-		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), FeedWays: []string{"tails", "single cores in trunking", "sheathed cable", "armoured cable"}, BoardKinds: []string{"board", "second-board", "outbuilding"},
+		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), FeedWays: feedWays, BoardKinds: []string{"board", "second-board", "outbuilding"},
 		Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
 	readUses()
 	for _, u := range templates {

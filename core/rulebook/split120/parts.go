@@ -84,7 +84,8 @@ func (Practice) Kits(job *install.Job, chain *rulebook.ChainReport) []rulebook.K
 		if !e.New {
 			continue
 		}
-		k := rulebook.KitOf{E: e, Length: terms.Length, Ways: job.WaysIn(e.ID, terms.BoardKinds), Live: serviceHots + 1, Size: tradeOrNone, Marked: marked["mark-"+e.ID]}
+		k := rulebook.KitOf{E: e, Length: terms.Length, Ways: job.WaysIn(e.ID, terms.BoardKinds), Live: serviceHots + 1, Size: tradeOrNone,
+			Marked: marked["mark-"+e.ID]}
 		if chain != nil {
 			for _, n := range chain.Nodes {
 				k.Joined = k.Joined || n.ID == e.ID && n.Joint == rulebook.JointMust
