@@ -184,9 +184,8 @@ func TestADeliveryIsReadCountedAndBookedIn(t *testing.T) {
 // The step for which a cable came too short is not to be ticked, with the reason and where that is put right.
 func TestAShortCableClosesItsStep(t *testing.T) {
 	c := serve(t).as("tobias")
-	v := c.job("PW-2052")
 	c.stock("PW-2052", "cable:flat-te-70:6", install.Stock{Ordered: 50, Delivered: 10, Lengths: "10"})
-	v = c.job("PW-2052")
+	v := c.job("PW-2052")
 	task := taskOf(t, v, "c6-cable")
 	assert.Contains(t, task.Closed, "What came of 6 mm² flat twin and earth, 70 °C does not suffice for it.")
 	require.NotNil(t, task.ClosedAt)
@@ -292,8 +291,12 @@ func TestThePriceListIsBroughtIn(t *testing.T) {
 
 // Each table goes out as a workbook whose texts are no formulas.
 func TestTablesAreWorkbooksToo(t *testing.T) {
-	c := serve(t).as("dot")
-	id := c.job("PW-2052").Id
+	w := serve(t)
+	c := w.as("dot")
+	v := c.job("PW-2052")
+	id, k := v.Id, v.View.Job.Circuits[0]
+	k.Name = "=cmd()"
+	require.Equal(t, 200, w.as("tobias").part(v, "circuits/"+k.ID, k).status)
 	for _, table := range []string{"materials", "asks", "cuts"} {
 		a := c.do("GET", "/api/jobs/"+id+"/tables/"+table+"?format=xlsx", nil)
 		require.Equal(t, 200, a.status)
@@ -303,6 +306,18 @@ func TestTablesAreWorkbooksToo(t *testing.T) {
 		require.NoError(t, err)
 		assert.Greater(t, len(rows), 20, table)
 		assert.Equal(t, "key", rows[0][0])
+		for i := range rows {
+			for n := range rows[i] {
+				cell, err := excelize.CoordinatesToCellName(n+1, i+1)
+				require.NoError(t, err)
+				formula, err := f.GetCellFormula(f.GetSheetName(0), cell)
+				require.NoError(t, err)
+				assert.Empty(t, formula, "%s %s", table, cell)
+			}
+		}
+		if table == "asks" {
+			assert.Contains(t, fmt.Sprint(rows), "=cmd()", "it stays the text that it is")
+		}
 	}
 	assert.Equal(t, 422, c.do("GET", "/api/jobs/"+id+"/tables/materials?format=pdf", nil).status)
 	var order materials.Order

@@ -56,7 +56,7 @@ func (e *TooLongError) Error() string {
 // Solve plans the cuts. Between improvements it shows the best plan so far to seen, which stops it by answering no; seen may be nil. The same
 // problem gives the same plan. The error is a [*TooLongError], or says which figure of the problem is out of range.
 func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
-	if err := p.check(); err != nil {
+	if err := p.Check(); err != nil {
 		return Plan{}, err
 	}
 	if len(p.Cuts) == 0 {
@@ -75,7 +75,12 @@ func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 		return best, nil
 	}
 	s := search{Problem: &p, rnd: dice(len(p.Cuts))}
-	s.best = s.finish(p.fill(p.Cuts, nil, p.haves()))
+	hand, err := FirstFit(p)
+	if err != nil {
+		return Plan{}, err
+	}
+	s.best = s.finish(hand.Bars)
+	s.take(s.finish(p.fill(p.Cuts, nil, p.haves())))
 	for s.bound = p.payable(p.lengthOnly()); s.best.Cost > s.bound && s.tried < quick; s.tried++ {
 		s.improve()
 	}
@@ -94,22 +99,22 @@ func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 // Quick is a plan at once, for a list that is counted again with every edit: by [Solve] as far as it looks before it proves anything, and of
 // many cuts by hand with the cheapest length for each bar. Its bound is that of the lengths alone. The errors are those of [Solve].
 func Quick(p Problem) (Plan, error) {
-	if err := p.check(); err != nil {
+	if err := p.Check(); err != nil {
 		return Plan{}, err
 	}
 	s := search{Problem: &p, rnd: dice(len(p.Cuts))}
 	s.bound = p.payable(p.lengthOnly())
-	switch {
-	case len(p.Cuts) == 0:
-		s.best.Bars = []Bar{}
-	case len(p.Cuts) > manyCuts:
-		hand, err := FirstFit(p)
-		if err != nil {
-			return Plan{}, err
-		}
-		s.best = s.finish(hand.Bars)
-	default:
-		for s.best = s.finish(p.fill(p.Cuts, nil, p.haves())); s.best.Cost > s.bound && s.tried < glances; s.tried++ {
+	if len(p.Cuts) == 0 {
+		return Plan{Bars: []Bar{}, Exact: true}, nil
+	}
+	hand, err := FirstFit(p)
+	if err != nil {
+		return Plan{}, err
+	}
+	s.best = s.finish(hand.Bars)
+	if len(p.Cuts) <= manyCuts {
+		s.take(s.finish(p.fill(p.Cuts, nil, p.haves())))
+		for ; s.best.Cost > s.bound && s.tried < glances; s.tried++ {
 			s.improve()
 		}
 	}
@@ -160,7 +165,7 @@ const rounds, quick = 400, 60
 // FirstFit is what is done by hand: the longest cut first, each from the first length that holds it, then the next drum. It is there to be
 // compared with.
 func FirstFit(p Problem) (Plan, error) {
-	if err := p.check(); err != nil {
+	if err := p.Check(); err != nil {
 		return Plan{}, err
 	}
 	order := p.byLength()
@@ -188,7 +193,9 @@ func FirstFit(p Problem) (Plan, error) {
 
 const mostSteps = 100_000
 
-func (p *Problem) check() error {
+// Check reports what of a problem cannot be: a cut that no stock holds of which there are as many as wanted ([TooLongError]), or a figure out of
+// range.
+func (p *Problem) Check() error {
 	longest := 0
 	for i, s := range p.Stocks {
 		if s.Length <= 0 || s.Length > mostSteps || s.Cost < 0 || s.Have < 0 {

@@ -197,9 +197,12 @@ type Outage struct {
 	LightReady  *bool       `json:"lightReady"`
 	// DarkReady: there is light to work by after dark, where the work is forecast past it; NoTails: looked at, no existing cable comes onto
 	// the board.
-	DarkReady *bool   `json:"darkReady" seal:"omitempty"`
-	NoTails   bool    `json:"noTails" seal:"omitempty"`
-	Weather   Weather `json:"weather"`
+	DarkReady *bool `json:"darkReady" seal:"omitempty"`
+	// OnSite is of jobs of before the order list covered the supply and the trench: what of that somebody had seen. It stays so that what was
+	// signed with it still verifies, and decides nothing.
+	OnSite  []string `json:"onSite" seal:"omitempty" most:"100" chars:"100"`
+	NoTails bool     `json:"noTails" seal:"omitempty"`
+	Weather Weather  `json:"weather"`
 }
 
 // Authorised is the person whom the operator has authorised by name.

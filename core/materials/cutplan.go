@@ -110,7 +110,7 @@ func (l *Line) cutsOf(waste float64, wanted func(*Ask) bool) (steps []int, cuts 
 func stocksOf(packs []float64, in string) []cutting.Stock {
 	out := []cutting.Stock{}
 	for _, p := range packs {
-		if n := int(p / step(in)); n > 0 {
+		if n := int(p/step(in) + 1e-9); n > 0 {
 			out = append(out, cutting.Stock{Length: n, Cost: n})
 		}
 	}
@@ -127,6 +127,19 @@ func (l *Line) inPacks(waste float64, wanted func(*Ask) bool) (order float64, ok
 	steps, _ := l.cutsOf(waste, wanted)
 	plan, err := cutting.Quick(cutting.Problem{Cuts: steps, Stocks: stocksOf(l.packs, l.Unit)})
 	return unit.Significant(float64(plan.Cost)*step(l.Unit), 9), err == nil
+}
+
+// unsold says of which run no length that is sold is long enough; empty where each is.
+func (l *Line) unsold(w *words.Catalogue, waste float64) string {
+	if !l.ByLength || len(l.packs) == 0 {
+		return ""
+	}
+	steps, cuts := l.cutsOf(waste, bought)
+	p := cutting.Problem{Cuts: steps, Stocks: stocksOf(l.packs, l.Unit)}
+	if err := p.Check(); err != nil {
+		return l.Name + ": " + tooLong(w, err, cuts, step(l.Unit), l.Unit)
+	}
+	return ""
 }
 
 // CutPlans are the plans of all that is cut of a list; seen is shown the bought length of each plan while it is improved and stops it by

@@ -9,6 +9,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/unit"
 	"arvelt/core/words"
+	"arvelt/core/working"
 )
 
 // stock puts to each line what was ordered and delivered of it, and works out what that does not suffice for.
@@ -17,6 +18,9 @@ func (t *TakeOff) stock(job *install.Job) {
 	for i := range t.Lines {
 		l := &t.Lines[i]
 		l.count(job.Materials.WastagePc)
+		if says := l.unsold(w, job.Materials.WastagePc); says != "" {
+			t.Gaps = append(t.Gaps, Gap{What: says, Sheet: working.MaterialsSheet})
+		}
 		l.stock(w, l.kept(job.Materials.Lines))
 		if l.Trouble != "" {
 			t.Troubles = append(t.Troubles, l.Trouble)

@@ -206,6 +206,7 @@ func TestTheCutPlanCutsEveryRunOnce(t *testing.T) {
 	j.Materials.Lines = nil
 	to = of(j, prices)
 	assert.Contains(t, CutPlans(&to, j, nil)[0].Lacks, "in one piece, and the longest that is sold is 25")
+	assert.Contains(t, gaps(to), "in one piece, and the longest that is sold is 25", "nobody calls such a list whole")
 }
 
 // A list in metres serves a job in feet, and the other way about; what the list keeps of a kind is the price of each of it.

@@ -45,7 +45,7 @@ var views = []view{
 	{name: "board", who: "Tobias Marrick", ref: "PW-2054", sheet: "board"},
 	{name: "proposal", who: "Tobias Marrick", ref: "PW-2044", sheet: "circuits", before: toProposal},
 	{name: "bench-phone", who: "Jana Okell", sheet: "bench?calc=iec230/zs-check", phone: true, before: calculate},
-	{name: "materials", who: "Dot Farley", ref: "PW-2040", sheet: "materials"},
+	{name: "materials", who: "Dot Farley", ref: "PW-2054", sheet: "materials"},
 	{name: "plan", who: "Dot Farley", ref: "PW-2037", sheet: "plan"},
 	{name: "second-fix-phone", who: "Jana Okell", ref: "PW-2037", sheet: "second-fix", phone: true, theme: "sun"},
 	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true, before: typeReading},

@@ -3750,6 +3750,8 @@ export interface components {
             noTails: boolean;
             /** @description asked: nothing in the house needs a temporary supply */
             noTemporary: boolean;
+            /** @description OnSite is of jobs of before the order list covered the supply and the trench: what of that somebody had seen. It stays so that what was signed with it still verifies, and decides nothing. */
+            onSite: string[];
             /** @description lawful way to isolate, as the practice names it */
             route: string;
             /** @description 15:04 */
