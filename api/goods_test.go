@@ -44,12 +44,14 @@ func TestTheOrderListCoversTheWholeModel(t *testing.T) {
 	} {
 		t.Run(ref, func(t *testing.T) {
 			v := c.job(ref)
-			seen := map[string]bool{}
+			seen, asks := map[string]bool{}, map[string]bool{}
 			for _, l := range v.View.Take.Lines {
 				assert.False(t, seen[l.Key], "%s stands twice", l.Key)
 				seen[l.Key] = true
 				need := 0.0
 				for _, a := range l.Asks {
+					assert.False(t, asks[a.Key], "%s asks twice under one key", a.Key)
+					asks[a.Key] = true
 					assert.NotEmpty(t, a.Rule, "%s says no rule", a.Key)
 					if a.Brought == nil {
 						need += a.Need

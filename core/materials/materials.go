@@ -8,6 +8,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"arvelt/core/install"
@@ -191,9 +192,19 @@ type counter struct {
 	terms install.Terms
 }
 
-// ask notes what is asked for of a product. The key of who asks is put before that of the product.
+// ask notes what is asked for of a product. The key of who asks is put before that of the product; what the same asks for again is told from
+// the first by its number.
 func (c *counter) ask(who string, a Ask) *Ask {
 	a.Key = who + ":" + a.product
+	again := 1
+	for i := len(c.asks) - 1; i >= 0 && strings.HasPrefix(c.asks[i].Key, who+":"); i-- {
+		if c.asks[i].product == a.product {
+			again++
+		}
+	}
+	if again > 1 {
+		a.Key += "#" + strconv.Itoa(again)
+	}
 	if a.unit == "" {
 		a.unit = "pcs"
 	}
