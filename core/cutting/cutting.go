@@ -59,31 +59,18 @@ func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 	if err := p.Check(); err != nil {
 		return Plan{}, err
 	}
-	if len(p.Cuts) == 0 {
-		return Plan{Bars: []Bar{}, Exact: true}, nil
-	}
 	if len(p.Cuts) <= ExactCuts {
 		all := make([]int, len(p.Cuts))
 		for i := range all {
 			all[i] = i
 		}
-		best, ok := p.exact(all, p.haves())
-		if !ok {
-			return Plan{}, &TooLongError{0, p.Cuts[0], 0}
-		}
+		best := p.exact(all, p.haves())
 		best.Bound, best.Exact = best.Cost, true
 		return best, nil
 	}
-	s := search{Problem: &p, rnd: dice(len(p.Cuts))}
-	hand, err := FirstFit(p)
-	if err != nil {
-		return Plan{}, err
-	}
-	s.best = s.finish(hand.Bars)
-	s.take(s.finish(p.fill(p.Cuts, nil, p.haves())))
-	for s.bound = p.payable(p.lengthOnly()); s.best.Cost > s.bound && s.tried < quick; s.tried++ {
-		s.improve()
-	}
+	s := p.begin()
+	s.take(s.finish(p.fill(p.byLength(), p.haves())))
+	s.improveTo(quick)
 	if s.best.Cost > s.bound {
 		bound, ways := p.relax(s.best.Cost)
 		s.bound = max(s.bound, p.payable(bound))
@@ -92,8 +79,7 @@ func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 	for ; s.tried < rounds && s.best.Cost > s.bound && (seen == nil || seen(&s.best)); s.tried++ {
 		s.improve()
 	}
-	s.best.Bound, s.best.Exact = s.bound, s.best.Cost == s.bound
-	return s.best, nil
+	return s.end(), nil
 }
 
 // Quick is a plan at once, for a list that is counted again with every edit: by [Solve] as far as it looks before it proves anything, and of
@@ -102,24 +88,12 @@ func Quick(p Problem) (Plan, error) {
 	if err := p.Check(); err != nil {
 		return Plan{}, err
 	}
-	s := search{Problem: &p, rnd: dice(len(p.Cuts))}
-	s.bound = p.payable(p.lengthOnly())
-	if len(p.Cuts) == 0 {
-		return Plan{Bars: []Bar{}, Exact: true}, nil
-	}
-	hand, err := FirstFit(p)
-	if err != nil {
-		return Plan{}, err
-	}
-	s.best = s.finish(hand.Bars)
+	s := p.begin()
 	if len(p.Cuts) <= manyCuts {
-		s.take(s.finish(p.fill(p.Cuts, nil, p.haves())))
-		for ; s.best.Cost > s.bound && s.tried < glances; s.tried++ {
-			s.improve()
-		}
+		s.take(s.finish(p.fill(p.byLength(), p.haves())))
+		s.improveTo(glances)
 	}
-	s.best.Bound, s.best.Exact = s.bound, s.best.Cost == s.bound
-	return s.best, nil
+	return s.end(), nil
 }
 
 // manyCuts is above how many cuts [Quick] plans as by hand, glances how often it improves a plan of fewer.
@@ -168,6 +142,11 @@ func FirstFit(p Problem) (Plan, error) {
 	if err := p.Check(); err != nil {
 		return Plan{}, err
 	}
+	return p.byHand(), nil
+}
+
+// byHand is [FirstFit] of a problem that was checked.
+func (p *Problem) byHand() Plan {
 	order := p.byLength()
 	longest := 0
 	for i, s := range p.Stocks {
@@ -188,7 +167,7 @@ func FirstFit(p Problem) (Plan, error) {
 		out.Bars[at].Cuts = append(out.Bars[at].Cuts, c)
 		left[at] -= p.Cuts[c]
 	}
-	return out, nil
+	return out
 }
 
 const mostSteps = 100_000
@@ -249,8 +228,9 @@ func (p *Problem) cheapest(length int, have []int) int {
 	return best
 }
 
-// exact is the plan of least cost for at most [ExactCuts] cuts, by all their subsets.
-func (p *Problem) exact(cuts []int, have []int) (Plan, bool) {
+// exact is the plan of least cost for at most [ExactCuts] cuts, by all their subsets. There is one: each cut fits a stock of which there are as
+// many as wanted.
+func (p *Problem) exact(cuts []int, have []int) Plan {
 	full := 1<<len(cuts) - 1
 	sums := make([]int, full+1)
 	for m := 1; m <= full; m++ {
@@ -313,9 +293,6 @@ func (p *Problem) exact(cuts []int, have []int) (Plan, bool) {
 		}
 	}
 	out := Plan{Bars: []Bar{}, Cost: cost[there] + bought[full^there]}
-	if out.Cost >= math.MaxInt/2 {
-		return out, false
-	}
 	bar := func(s step) {
 		b := Bar{Stock: s.stock, Cuts: []int{}}
 		for m := s.sub; m > 0; m &= m - 1 {
@@ -333,7 +310,7 @@ func (p *Problem) exact(cuts []int, have []int) (Plan, bool) {
 			m ^= s.sub
 		}
 	}
-	return out, true
+	return out
 }
 
 func bit(m int) int {
@@ -354,9 +331,29 @@ type search struct {
 	tried int
 }
 
+// begin is a search from the plan by hand, with the bound at sight.
+func (p *Problem) begin() *search {
+	s := &search{Problem: p, rnd: dice(len(p.Cuts)), bound: p.payable(p.lengthOnly())}
+	s.best = s.finish(p.byHand().Bars)
+	return s
+}
+
+// end is the best plan with what was proved of it.
+func (s *search) end() Plan {
+	s.best.Bound, s.best.Exact = s.bound, s.best.Cost == s.bound
+	return s.best
+}
+
 func (s *search) take(p Plan) {
-	if p.Bars != nil && p.Cost < s.best.Cost {
+	if p.Cost < s.best.Cost {
 		s.best = p
+	}
+}
+
+// improveTo improves the best plan until it is proved, or was tried so often.
+func (s *search) improveTo(most int) {
+	for ; s.best.Cost > s.bound && s.tried < most; s.tried++ {
+		s.improve()
 	}
 }
 
@@ -407,17 +404,15 @@ func (s *search) improve() {
 	}
 	var bars []Bar
 	if len(cuts) <= fewCuts {
-		if p, ok := s.exact(cuts, have); ok {
-			bars = p.Bars
-		}
+		bars = s.exact(cuts, have).Bars
 	} else {
-		bars = s.fill(s.Cuts, s.rnd.shuffle(cuts), have)
+		bars = s.fill(s.rnd.shuffle(cuts), have)
 	}
 	cost := 0
 	for _, b := range bars {
 		cost += s.Stocks[b.Stock].Cost
 	}
-	if bars == nil || cost > was {
+	if cost > was {
 		return
 	}
 	out := Plan{Bars: bars, Cost: s.best.Cost - was + cost}
@@ -434,13 +429,8 @@ func (s *search) spare(bar int) int {
 	return s.Stocks[b.Stock].Length - s.sum(b.Cuts)
 }
 
-// fill packs cuts, all of the problem where only is nil, length by length: of each stock the fill of the greatest length, and of those the one
-// that costs the least for what it holds.
-func (p *Problem) fill(lengths []int, only []int, have []int) []Bar {
-	if only == nil {
-		only = p.byLength()
-	}
-	left := slices.Clone(only)
+// fill packs cuts length by length: of each stock the fill of the greatest length, and of those the one that costs the least for what it holds.
+func (p *Problem) fill(left []int, have []int) []Bar {
 	have = slices.Clone(have)
 	bars := []Bar{}
 	for len(left) > 0 {
@@ -457,9 +447,9 @@ func (p *Problem) fill(lengths []int, only []int, have []int) []Bar {
 		}
 		reach[0] = math.MaxInt
 		for n, c := range left {
-			for l := longest - lengths[c]; l >= 0; l-- {
-				if reach[l] >= 0 && reach[l] != n && reach[l+lengths[c]] < 0 {
-					reach[l+lengths[c]] = n
+			for l := longest - p.Cuts[c]; l >= 0; l-- {
+				if reach[l] >= 0 && reach[l] != n && reach[l+p.Cuts[c]] < 0 {
+					reach[l+p.Cuts[c]] = n
 				}
 			}
 		}
@@ -479,9 +469,6 @@ func (p *Problem) fill(lengths []int, only []int, have []int) []Bar {
 				best, held, price = i, sum, each
 			}
 		}
-		if best < 0 {
-			return nil
-		}
 		if have[best] > 0 {
 			have[best]--
 		}
@@ -489,9 +476,9 @@ func (p *Problem) fill(lengths []int, only []int, have []int) []Bar {
 		for sum := held; sum > 0; {
 			n := reach[sum]
 			b.Cuts, taken[n] = append(b.Cuts, left[n]), true
-			sum -= lengths[left[n]]
+			sum -= p.Cuts[left[n]]
 		}
-		slices.SortStableFunc(b.Cuts, func(x, y int) int { return cmp.Compare(lengths[y], lengths[x]) })
+		slices.SortStableFunc(b.Cuts, func(x, y int) int { return cmp.Compare(p.Cuts[y], p.Cuts[x]) })
 		bars = append(bars, b)
 		rest := left[:0:0]
 		for n, c := range left {

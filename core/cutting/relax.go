@@ -44,12 +44,10 @@ const (
 // rounding errors of its prices, and the ways of its last basis.
 func (p *Problem) relax(found int) (bound int, ways []way) {
 	r := relaxed{Problem: p}
-	for _, c := range p.byLength() {
-		if n := len(r.lengths); n > 0 && r.lengths[n-1] == p.Cuts[c] {
-			r.demand[n-1]++
-			continue
-		}
-		r.lengths, r.demand = append(r.lengths, p.Cuts[c]), append(r.demand, 1)
+	lengths, cuts := p.distinct()
+	r.lengths = lengths
+	for _, of := range cuts {
+		r.demand = append(r.demand, len(of))
 	}
 	longest := -1
 	for i, s := range p.Stocks {
@@ -246,40 +244,29 @@ func (r *relaxed) fills(prices []float64) *knapsack {
 
 // round takes the ways of the relaxation as often as they go whole, the largest part first and then by chance, and fills in what is left.
 func (p *Problem) round(ways []way, rnd *dice) []Bar {
-	left := map[int][]int{}
-	for _, c := range p.byLength() {
-		left[p.Cuts[c]] = append(left[p.Cuts[c]], c)
-	}
-	lengths := []int{}
-	for _, c := range p.byLength() {
-		if n := len(lengths); n == 0 || lengths[n-1] != p.Cuts[c] {
-			lengths = append(lengths, p.Cuts[c])
-		}
-	}
+	_, left := p.distinct()
 	have, bars := p.haves(), []Bar{}
 	slices.SortStableFunc(ways, func(a, b way) int { return cmp.Compare(b.times, a.times) })
-	use := func(w *way) bool {
-		b := Bar{Stock: w.stock, Cuts: []int{}}
+	use := func(w *way) {
 		if have[w.stock] == 0 {
-			return false
+			return
 		}
 		for i, n := range w.counts {
-			if len(left[lengths[i]]) < n {
-				return false
+			if len(left[i]) < n {
+				return
 			}
 		}
+		b := Bar{Stock: w.stock, Cuts: []int{}}
 		for i, n := range w.counts {
-			of := left[lengths[i]]
-			b.Cuts, left[lengths[i]] = append(b.Cuts, of[:n]...), of[n:]
+			b.Cuts, left[i] = append(b.Cuts, left[i][:n]...), left[i][n:]
 		}
 		if len(b.Cuts) == 0 {
-			return false
+			return
 		}
 		if have[w.stock] > 0 {
 			have[w.stock]--
 		}
 		bars = append(bars, b)
-		return true
 	}
 	for i := range ways {
 		for range int(ways[i].times + 1e-6) {
@@ -291,17 +278,20 @@ func (p *Problem) round(ways []way, rnd *dice) []Bar {
 			use(&ways[i])
 		}
 	}
-	rest := []int{}
-	for _, l := range lengths {
-		rest = append(rest, left[l]...)
-	}
-	if len(rest) == 0 {
-		return bars
-	}
+	rest := slices.Concat(left...)
 	if len(rest) <= ExactCuts {
-		if plan, ok := p.exact(rest, have); ok {
-			return append(bars, plan.Bars...)
-		}
+		return append(bars, p.exact(rest, have).Bars...)
 	}
-	return append(bars, p.fill(p.Cuts, rest, have)...)
+	return append(bars, p.fill(rest, have)...)
+}
+
+// distinct are the lengths of a problem, the longest first, each once, and the cuts of each.
+func (p *Problem) distinct() (lengths []int, cuts [][]int) {
+	for _, c := range p.byLength() {
+		if n := len(lengths); n == 0 || lengths[n-1] != p.Cuts[c] {
+			lengths, cuts = append(lengths, p.Cuts[c]), append(cuts, nil)
+		}
+		cuts[len(cuts)-1] = append(cuts[len(cuts)-1], c)
+	}
+	return lengths, cuts
 }
