@@ -18,7 +18,7 @@ import (
 func (s *Server) Goods(c *gin.Context, id Id) {
 	s.computed(c, id, "goods", func(l *store.Loaded) any {
 		view := l.View()
-		return GoodsSheet{Plans: materials.CutPlans(&view.Take, view.Job, nil), Claims: view.Take.Claims(view.Job)}
+		return GoodsSheet{Plans: materials.CutPlans(&view.Take, view.Job), Claims: view.Take.Claims(view.Job)}
 	})
 }
 

@@ -9,8 +9,6 @@ import (
 // Coming is how it stands with what somebody else brings.
 type Coming struct {
 	By install.Bringer `json:"by"`
-	// Usual: nobody said so for the job; it is so as a rule.
-	Usual bool `json:"usual"`
 	// Ready: it is there, and nothing is open of it. Says is what is open, or how it was found.
 	Ready   bool   `json:"ready"`
 	Trouble bool   `json:"trouble"` // what came does not do

@@ -144,7 +144,6 @@ func (c *counter) piecesOf(k *install.Circuit) (pieces []Piece, legs int) {
 
 // parts are what a practice asks for of a circuit, as far as it is wanted.
 func (c *counter) parts(k *install.Circuit, wanted func(*rulebook.Part) bool) {
-	pieces, legs := c.piecesOf(k)
 	for _, x := range c.book.Parts(c.job, k) {
 		if !wanted(&x) {
 			continue
@@ -152,6 +151,7 @@ func (c *counter) parts(k *install.Circuit, wanted func(*rulebook.Part) bool) {
 		a := c.of(k, x.Key, x.Name, x.Count, x.Rule)
 		a.unit, a.cut, a.check = x.Unit, x.Cut, x.Check
 		if x.Like > 0 {
+			pieces, legs := c.piecesOf(k)
 			a.byLength, a.legs = true, x.Like*legs
 			for range x.Like {
 				a.pieces = append(a.pieces, pieces...)

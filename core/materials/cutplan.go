@@ -142,19 +142,18 @@ func (l *Line) unsold(w *words.Catalogue, waste float64) string {
 	return ""
 }
 
-// CutPlans are the plans of all that is cut of a list; seen is shown the bought length of each plan while it is improved and stops it by
-// answering no. It may be nil.
-func CutPlans(t *TakeOff, job *install.Job, seen func(product string, bought float64) bool) []CutPlan {
+// CutPlans are the plans of all that is cut of a list.
+func CutPlans(t *TakeOff, job *install.Job) []CutPlan {
 	out := []CutPlan{}
 	for i := range t.Lines {
 		if l := &t.Lines[i]; l.ByLength && l.Need > 0 {
-			out = append(out, l.cutPlan(job, seen))
+			out = append(out, l.cutPlan(job))
 		}
 	}
 	return out
 }
 
-func (l *Line) cutPlan(job *install.Job, seen func(string, float64) bool) CutPlan {
+func (l *Line) cutPlan(job *install.Job) CutPlan {
 	w, of := job.Words, step(l.Unit)
 	out := CutPlan{Product: l.Key, Name: l.Name, Unit: l.Unit, Buy: []Pack{}, Bars: []Bar{}, Measure: []Measure{}}
 	p := cutting.Problem{Stocks: stocksOf(l.packs, l.Unit)}
@@ -173,9 +172,7 @@ func (l *Line) cutPlan(job *install.Job, seen func(string, float64) bool) CutPla
 			p.Stocks = append(p.Stocks, cutting.Stock{Length: n, Have: 1})
 		}
 	}
-	plan, err := cutting.Solve(p, func(best *cutting.Plan) bool {
-		return seen == nil || seen(l.Key, float64(best.Cost)*of)
-	})
+	plan, err := cutting.Solve(p, nil)
 	if err != nil {
 		out.Lacks = tooLong(w, err, cuts, of, l.Unit)
 		return out

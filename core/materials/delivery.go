@@ -2,6 +2,7 @@ package materials
 
 import (
 	"fmt"
+	"maps"
 	"strings"
 
 	"arvelt/core/install"
@@ -26,11 +27,7 @@ func (t *TakeOff) Receive(w *words.Catalogue, m *install.Materials, d install.De
 			continue
 		}
 		if pieces, err := install.Pieces(got.Lengths, l.Unit); err == nil && len(pieces) > 0 {
-			sum := 0.0
-			for _, p := range pieces {
-				sum += p
-			}
-			if d := sum - got.Counted; d > 0.01 || d < -0.01 {
+			if d := total(pieces) - got.Counted; d > 0.01 || d < -0.01 {
 				bad = append(bad, install.FieldError{Field: fmt.Sprintf("lines[%d].lengths", i), Value: got.Lengths,
 					Accept: w.Say("pieces that are %s together, as they were counted", unit.With(got.Counted, l.Unit))})
 			}
@@ -40,9 +37,7 @@ func (t *TakeOff) Receive(w *words.Catalogue, m *install.Materials, d install.De
 		return bad
 	}
 	lines := map[string]install.Stock{}
-	for key, s := range m.Lines {
-		lines[key] = s
-	}
+	maps.Copy(lines, m.Lines)
 	for _, got := range d.Lines {
 		l := t.find(got.Product, "")
 		s, ok := lines[l.Key]
@@ -106,7 +101,7 @@ func OrderOf(t *TakeOff, job *install.Job, prices map[string]Item, on string) Or
 		item, _ := itemOf(prices, l.Key)
 		line := OrderLine{Product: l.Key, Name: l.Name, Count: n, Unit: l.Unit, Lengths: []float64{}, Merchant: item.Merchant, LeadDays: item.LeadDays}
 		if l.Ordered == 0 && l.Held == nil && l.ByLength {
-			if plan := l.cutPlan(job, nil); plan.Lacks == "" && plan.Bought == n {
+			if plan := l.cutPlan(job); plan.Lacks == "" && plan.Bought == n {
 				for _, p := range plan.Buy {
 					for range p.Count {
 						line.Lengths = append(line.Lengths, p.Length)

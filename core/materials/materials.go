@@ -5,6 +5,7 @@ package materials
 import (
 	"cmp"
 	"fmt"
+	"iter"
 	"maps"
 	"math"
 	"slices"
@@ -90,8 +91,7 @@ type Ask struct {
 	byLength            bool    // and whose pieces are measured as they come
 	pieces              []Piece // lengths that each come in one piece, of what is not cut as it goes
 	legs                int     // in how many legs the rest is cut, which one they are nobody knows
-	pack                float64
-	check               string // of its circuit that must not fail for it to be bought
+	check               string  // of its circuit that must not fail for it to be bought
 }
 
 // Piece is a length that is cut as one: from where to where, by what its ends are tagged.
@@ -195,9 +195,9 @@ type counter struct {
 // ask notes what is asked for of a product. The key of who asks is put before that of the product; what the same asks for again is told from
 // the first by its number.
 func (c *counter) ask(who string, a Ask) *Ask {
-	a.Key = who + ":" + a.product
-	again := 1
-	for i := len(c.asks) - 1; i >= 0 && strings.HasPrefix(c.asks[i].Key, who+":"); i-- {
+	own, again := who+":", 1
+	a.Key = own + a.product
+	for i := len(c.asks) - 1; i >= 0 && strings.HasPrefix(c.asks[i].Key, own); i-- {
 		if c.asks[i].product == a.product {
 			again++
 		}
@@ -224,12 +224,9 @@ func (t *TakeOff) sum(prices map[string]Item) {
 		if !ok {
 			n = len(t.Lines)
 			at[a.product] = n
-			l := Line{Key: a.product, Name: a.name, Unit: a.unit, Group: WorkGroup, Asks: []Ask{}, pack: a.pack}
+			l := Line{Key: a.product, Name: a.name, Unit: a.unit, Group: WorkGroup, Asks: []Ask{}, pack: packOf(a.product)}
 			if f := family(a.product); f != nil {
 				l.Group = Group(f.Group)
-				if l.pack == 0 && f.Pack > 0 {
-					l.pack = f.Pack
-				}
 			}
 			t.Lines = append(t.Lines, l)
 		}
@@ -248,11 +245,7 @@ func (t *TakeOff) sum(prices map[string]Item) {
 			l.pack = slices.Min(item.Packs)
 		}
 	}
-	rank := make(map[Group]int, len(GroupNames))
-	for i, g := range GroupNames {
-		rank[g.Group] = i
-	}
-	slices.SortStableFunc(t.Lines, func(a, b Line) int { return rank[a.Group] - rank[b.Group] })
+	slices.SortStableFunc(t.Lines, func(a, b Line) int { return slices.Index(Groups, a.Group) - slices.Index(Groups, b.Group) })
 }
 
 // count works out what of a line is needed and ordered; waste is in percent.
@@ -318,15 +311,22 @@ func (t *TakeOff) refuse(w *words.Catalogue, report *rulebook.Report) {
 // itemOf is what a company's list says of a product: of itself, or of what it is one of. The list may keep one price for all
 // breakers, or one for each rating.
 func itemOf(prices map[string]Item, product string) (Item, bool) {
-	for key := product; ; {
+	for key := range upwards(product) {
 		if item, ok := prices[key]; ok {
 			return item, true
 		}
-		cut := strings.LastIndexByte(key, ':')
-		if cut < 0 {
-			return Item{}, false
+	}
+	return Item{}, false
+}
+
+// upwards is a key and then what it is one of, part by part.
+func upwards(key string) iter.Seq[string] {
+	return func(yield func(string) bool) {
+		for cut := len(key); cut >= 0; cut = strings.LastIndexByte(key[:cut], ':') {
+			if !yield(key[:cut]) {
+				return
+			}
 		}
-		key = key[:cut]
 	}
 }
 
@@ -367,10 +367,7 @@ func Price(p rulebook.Book, prices map[string]Item) rulebook.Price {
 		c.circuit(&job.Circuits[i])
 		for n := range c.asks {
 			a := &c.asks[n]
-			l := Line{Asks: c.asks[n : n+1], pack: a.pack}
-			if f := family(a.product); l.pack == 0 && f != nil && f.Pack > 0 {
-				l.pack = f.Pack
-			}
+			l := Line{Asks: c.asks[n : n+1], pack: packOf(a.product)}
 			_, order := l.of(job.Materials.WastagePc, func(*Ask) bool { return true })
 			if one, ok := each(prices, a.product, a.unit); ok {
 				sum += one * order

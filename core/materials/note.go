@@ -1,6 +1,7 @@
 package materials
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"strings"
@@ -135,7 +136,7 @@ func (n *Note) line(t *TakeOff, bad *goods.Errors, row int, product, name, in, l
 		*bad = append(*bad, goods.CellError{Row: row, Column: "unit", Value: in, Accept: l.Unit + ", in which the list counts it"})
 		return
 	}
-	pieces, ok := goods.Lengths(lengths, orUnit(in, l.Unit))
+	pieces, ok := goods.Lengths(lengths, cmp.Or(in, l.Unit))
 	if !ok || len(pieces) > 0 && unit.Metres(l.Unit) == 0 {
 		*bad = append(*bad, goods.CellError{Row: row, Column: "lengths", Value: lengths,
 			Accept: "the lengths of the pieces of what is bought by length, as 30 + 12 or 2x25"})
@@ -150,13 +151,6 @@ func (n *Note) line(t *TakeOff, bad *goods.Errors, row int, product, name, in, l
 	}
 	n.Lines = append(n.Lines, NoteLine{Row: row, Product: l.Key, Name: l.Name, Unit: l.Unit, Said: count, Lengths: strings.Join(texts, " + "), Remark: remark,
 		Open: max(0, l.Ordered-l.Delivered)})
-}
-
-func orUnit(in, own string) string {
-	if in == "" {
-		return own
-	}
-	return in
 }
 
 func (n *Note) whole(bad goods.Errors) (*Note, error) {

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"arvelt/core/table"
-	"arvelt/core/words"
 )
 
 //go:embed data/*.csv
@@ -51,7 +50,7 @@ func init() {
 // Group is what of the order list stands together, as it is stored and carried.
 type Group string
 
-// The groups of the list, in its order.
+// The groups of the list.
 const (
 	CableGroup       Group = "cable"
 	ContainmentGroup Group = "containment"
@@ -66,20 +65,20 @@ const (
 	WorkGroup        Group = "work"
 )
 
-// GroupNames are the groups in the order of the list, as they are said.
-var GroupNames = []struct {
-	Group Group
-	Name  words.Key
-}{
-	{CableGroup, words.Key("Cable and conductors")}, {ContainmentGroup, words.Key("Conduit, clips and glands")},
-	{BoardsGroup, words.Key("Boards and devices")}, {SupplyGroup, words.Key("Supply arrangement")},
-	{TrenchGroup, words.Key("Works outdoors")}, {EarthingGroup, words.Key("Earthing and bonding")}, {BoxesGroup, words.Key("Boxes")},
-	{AccessoriesGroup, words.Key("Accessories and appliances")}, {JointsGroup, words.Key("Joints and small parts")},
-	{LabelsGroup, words.Key("Labels and charts")}, {WorkGroup, words.Key("Remedial work")},
-}
+// Groups are the groups in the order of the list.
+var Groups = []Group{CableGroup, ContainmentGroup, BoardsGroup, SupplyGroup, TrenchGroup, EarthingGroup, BoxesGroup, AccessoriesGroup, JointsGroup,
+	LabelsGroup, WorkGroup}
 
 // family is the row of the family of a product, nil for one that no table names.
 func family(product string) *familyRow {
 	name, _, _ := strings.Cut(product, ":")
 	return families[name]
+}
+
+// packOf is in how many a product is sold where the company's list says nothing, 0 for single ones.
+func packOf(product string) float64 {
+	if f := family(product); f != nil && f.Pack > 0 {
+		return f.Pack
+	}
+	return 0
 }

@@ -59,13 +59,8 @@ func (l *Line) kept(lines map[string]install.Stock) install.Stock {
 		s.Note = strings.Trim(s.Note+"; "+o.Note, "; ")
 	}
 	for i := range l.Asks {
-		for key := l.Asks[i].Key; ; {
+		for key := range upwards(l.Asks[i].Key) {
 			add(key)
-			cut := strings.LastIndexByte(key, ':')
-			if cut < 0 {
-				break
-			}
-			key = key[:cut]
 		}
 	}
 	add("walk:" + l.Key)
@@ -103,10 +98,7 @@ func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 		}
 		return
 	}
-	sum := 0.0
-	for _, p := range pieces {
-		sum += p
-	}
+	sum := total(pieces)
 	l.Short = math.Max(0, l.Need-sum)
 	cut, longest := l.serve(pieces, true)
 	switch {
@@ -164,6 +156,14 @@ func (l *Line) others() {
 	}
 }
 
+// total is the sum of some lengths.
+func total(lengths []float64) (sum float64) {
+	for _, v := range lengths {
+		sum += v
+	}
+	return sum
+}
+
 // wanted is a length that one of the askers of a line needs in one piece.
 type wanted struct {
 	ask    int
@@ -204,10 +204,7 @@ func (l *Line) serve(came []float64, measured bool) (cut, longest float64) {
 		}
 		left[best] -= r.length
 	}
-	rest := 0.0
-	for _, p := range left {
-		rest += p
-	}
+	rest := total(left)
 	for i := range l.Asks {
 		a := &l.Asks[i]
 		if a.Brought != nil || measured && len(a.pieces) > 0 {

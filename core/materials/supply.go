@@ -37,7 +37,7 @@ func (c *counter) supply(chain *rulebook.ChainReport) {
 				}
 			}
 			if x.Cut && c.operators(e) {
-				a.Brought = &Coming{By: install.ByOthers, Usual: true, Ready: true,
+				a.Brought = &Coming{By: install.ByOthers, Ready: true,
 					Says: w.Say("what the operator lays or hangs they bring on the day: say so here where it is ours")}
 			}
 		}

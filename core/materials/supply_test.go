@@ -172,7 +172,7 @@ func TestTheCutPlanCutsEveryRunOnce(t *testing.T) {
 	l := line(t, to, "cable:swa3-90:6")
 	assert.InDelta(t, 125, l.Order, 0)
 	assert.InDelta(t, 250, *l.Price, 0)
-	plans := CutPlans(&to, j, nil)
+	plans := CutPlans(&to, j)
 	require.Len(t, plans, 1)
 	p := plans[0]
 	assert.Empty(t, p.Lacks)
@@ -200,12 +200,12 @@ func TestTheCutPlanCutsEveryRunOnce(t *testing.T) {
 
 	j.Materials.Lines["cable:swa3-90:6"] = install.Stock{Delivered: 100, Lengths: "100"}
 	to = of(j, prices)
-	p = CutPlans(&to, j, nil)[0]
+	p = CutPlans(&to, j)[0]
 	assert.InDelta(t, 25, p.Bought, 0, "what is on site comes first")
 	prices["cable:swa3-90"] = Item{Unit: "m", Packs: []float64{25}}
 	j.Materials.Lines = nil
 	to = of(j, prices)
-	assert.Contains(t, CutPlans(&to, j, nil)[0].Lacks, "in one piece, and the longest that is sold is 25")
+	assert.Contains(t, CutPlans(&to, j)[0].Lacks, "in one piece, and the longest that is sold is 25")
 	assert.Contains(t, gaps(to), "in one piece, and the longest that is sold is 25", "nobody calls such a list whole")
 }
 

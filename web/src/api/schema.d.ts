@@ -751,7 +751,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                /** @description loads, supply, board, route, checks, materials, asks, order, cuts, tasks, tests, readiness, records */
+                /** @description loads, supply, board, route, checks, materials, asks, cuts, tasks, tests, readiness, records */
                 table: string;
             };
             cookie?: never;
@@ -5795,8 +5795,6 @@ export interface components {
             says: string;
             /** @description what came does not do */
             trouble: boolean;
-            /** @description Usual: nobody said so for the job; it is so as a rule. */
-            usual: boolean;
         };
         /** @description Gap is something that the job takes and that cannot be counted yet, with where that is said. */
         TakeGap: {
@@ -7673,7 +7671,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                /** @description loads, supply, board, route, checks, materials, asks, order, cuts, tasks, tests, readiness, records */
+                /** @description loads, supply, board, route, checks, materials, asks, cuts, tasks, tests, readiness, records */
                 table: string;
             };
             cookie?: never;
