@@ -277,7 +277,7 @@ type Cut = materials.Cut
 // CutBar Bar is one drum, coil or piece that is there with what is cut from it.
 type CutBar = materials.Bar
 
-// CutMeasure Measure is a length that nobody measured, and what is bought where it is a tenth shorter or longer than was taken.
+// CutMeasure Measure is a length that nobody measured, and what is bought where it is a tenth shorter or longer than was taken; Longer is nil where no length that is sold holds it then.
 type CutMeasure = materials.Measure
 
 // CutPack Pack is how many of a length are bought.

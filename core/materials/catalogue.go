@@ -3,7 +3,6 @@ package materials
 import (
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 
 	"arvelt/core/goods"
@@ -17,7 +16,7 @@ var CatalogueColumns = []string{"key", "name", "unit", "price", "up to", "hours"
 func CatalogueRow(p *Item) []any {
 	packs := make([]string, len(p.Packs))
 	for i, v := range p.Packs {
-		packs[i] = strconv.FormatFloat(v, 'f', -1, 64)
+		packs[i] = exactly(v)
 	}
 	return []any{p.Key, p.Name, p.Unit, p.Price, p.High, p.Hours, strings.Join(packs, " | "), p.LeadDays, p.Merchant, strings.Join(p.Instead, " | ")}
 }

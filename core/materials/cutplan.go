@@ -56,14 +56,15 @@ type Cut struct {
 	Share   bool    `json:"share"` // an equal part of a run whose legs nobody knows
 }
 
-// Measure is a length that nobody measured, and what is bought where it is a tenth shorter or longer than was taken.
+// Measure is a length that nobody measured, and what is bought where it is a tenth shorter or longer than was taken; Longer is nil where no length
+// that is sold holds it then.
 type Measure struct {
-	For     string  `json:"for"`
-	From    string  `json:"from"`
-	To      string  `json:"to"`
-	Length  float64 `json:"length"`
-	Shorter float64 `json:"shorter"`
-	Longer  float64 `json:"longer"`
+	For     string   `json:"for"`
+	From    string   `json:"from"`
+	To      string   `json:"to"`
+	Length  float64  `json:"length"`
+	Shorter float64  `json:"shorter"`
+	Longer  *float64 `json:"longer"`
 }
 
 // unsure is by how much of itself a length may be wrong that nobody measured: what an estimate of a route by eye is usually off by.
@@ -236,17 +237,18 @@ func (c *CutPlan) measure(p *cutting.Problem, cuts []Cut, of float64) {
 	}
 	slices.SortStableFunc(unsureOf, func(a, b int) int { return cmp.Compare(p.Cuts[b], p.Cuts[a]) })
 	for _, i := range unsureOf[:min(len(unsureOf), mostMeasured)] {
-		try := func(by float64) float64 {
+		try := func(by float64) *float64 {
 			q := *p
 			q.Cuts = slices.Clone(p.Cuts)
 			q.Cuts[i] = max(1, int(math.Ceil(float64(q.Cuts[i])*by)))
 			plan, err := cutting.Quick(q)
 			if err != nil {
-				return 0
+				return nil
 			}
-			return float64(plan.Cost) * of
+			bought := float64(plan.Cost) * of
+			return &bought
 		}
-		c.Measure = append(c.Measure, Measure{For: cuts[i].For, From: cuts[i].From, To: cuts[i].To, Length: cuts[i].Length, Shorter: try(1 - unsure),
+		c.Measure = append(c.Measure, Measure{For: cuts[i].For, From: cuts[i].From, To: cuts[i].To, Length: cuts[i].Length, Shorter: *try(1 - unsure),
 			Longer: try(1 + unsure)})
 	}
 }

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"encoding/json"
 	"fmt"
+	"math"
+	"strconv"
 	"strings"
 
 	"arvelt/core/goods"
@@ -111,7 +113,7 @@ func readJSON(text string, t *TakeOff) (*Note, error) {
 		}
 		lengths := make([]string, len(l.Lengths))
 		for n, v := range l.Lengths {
-			lengths[n] = unit.Format(v)
+			lengths[n] = exactly(v)
 		}
 		out.line(t, &bad, i+1, l.Product, l.Name, l.Unit, strings.Join(lengths, " + "), l.Remark, l.Count)
 	}
@@ -126,32 +128,36 @@ func (n *Note) line(t *TakeOff, bad *goods.Errors, row int, product, name, in, l
 			Accept: "a product of the order list of this job, by its key or its name"})
 		return
 	}
-	to, from := unit.Metres(l.Unit), unit.Metres(in)
-	switch {
-	case in == "" || in == l.Unit:
-		from = to
-	case to > 0 && from > 0:
-		count = unit.Significant(count*from/to, 4)
-	default:
+	to, from := unit.Metres(l.Unit), unit.Metres(cmp.Or(in, l.Unit))
+	if in != "" && in != l.Unit && (to == 0 || from == 0) {
 		*bad = append(*bad, goods.CellError{Row: row, Column: "unit", Value: in, Accept: l.Unit + ", in which the list counts it"})
 		return
 	}
 	pieces, ok := goods.Lengths(lengths, cmp.Or(in, l.Unit))
-	if !ok || len(pieces) > 0 && unit.Metres(l.Unit) == 0 {
+	if !ok || len(pieces) > 0 && to == 0 {
 		*bad = append(*bad, goods.CellError{Row: row, Column: "lengths", Value: lengths,
 			Accept: "the lengths of the pieces of what is bought by length, as 30 + 12 or 2x25"})
 		return
 	}
+	if from != to {
+		whole := math.Abs(total(pieces)-count) < 1e-6 // the pieces are what the note counts: they stay so in the unit of the list
+		for i := range pieces {
+			pieces[i] = unit.Significant(pieces[i]*from/to, 4)
+		}
+		if count = unit.Significant(count*from/to, 4); whole {
+			count = unit.Significant(total(pieces), 9)
+		}
+	}
 	texts := make([]string, len(pieces))
 	for i, p := range pieces {
-		if to > 0 && from > 0 && from != to {
-			p = unit.Significant(p*from/to, 4)
-		}
-		texts[i] = unit.Format(p)
+		texts[i] = exactly(p)
 	}
 	n.Lines = append(n.Lines, NoteLine{Row: row, Product: l.Key, Name: l.Name, Unit: l.Unit, Said: count, Lengths: strings.Join(texts, " + "), Remark: remark,
 		Open: max(0, l.Ordered-l.Delivered)})
 }
+
+// exactly is a figure with all its digits: what is counted is held to the sum of its pieces.
+func exactly(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 
 func (n *Note) whole(bad goods.Errors) (*Note, error) {
 	if len(bad) > 0 {

@@ -196,7 +196,12 @@ func TestTheCutPlanCutsEveryRunOnce(t *testing.T) {
 	assert.Equal(t, map[string]float64{"c1": 21.6, "d": 37.3, "e": 11.1, "f": 24.7, "g": 7.9}, cuts, "each with a twentieth, up to the next 0.1 m")
 	require.Len(t, p.Measure, 3, "the three longest that nobody measured")
 	assert.Equal(t, "d", p.Measure[0].For)
-	assert.LessOrEqual(t, p.Measure[0].Shorter, p.Measure[0].Longer)
+	require.NotNil(t, p.Measure[0].Longer)
+	assert.LessOrEqual(t, p.Measure[0].Shorter, *p.Measure[0].Longer)
+	prices["cable:swa3-90"] = Item{Unit: "m", Packs: []float64{38}}
+	tight := of(j, prices)
+	assert.Nil(t, CutPlans(&tight, j)[0].Measure[0].Longer, "a tenth longer no drum of 38 m holds it")
+	prices["cable:swa3-90"] = Item{Unit: "m", Price: 2, Packs: []float64{25, 50, 100}}
 
 	j.Materials.Lines["cable:swa3-90:6"] = install.Stock{Delivered: 100, Lengths: "100"}
 	to = of(j, prices)
@@ -235,6 +240,14 @@ func TestADeliveryNoteIsReadWhole(t *testing.T) {
 	assert.Equal(t, "D-9", note.Number)
 	assert.Equal(t, []NoteLine{{Row: 4, Product: "cable:swa3-90:6", Name: "6 mm² three-core armoured, 90 °C", Unit: "m", Said: 23.01, Lengths: "23.01",
 		Remark: "wet", Open: 50}}, note.Lines)
+	for _, raw := range []string{"product,count,lengths\ncable:swa3-90:6,100.25,100.25\n",
+		"product,count,unit,lengths\ncable:swa3-90:6,1005,ft,333 + 335 + 337\n"} {
+		note, err = ReadNote([]byte(raw), &to)
+		require.NoError(t, err)
+		m := j.Materials
+		assert.NoError(t, to.Receive(nil, &m, install.Delivery{ID: "e", CountedBy: "Dot", Lines: []install.DeliveryLine{{Product: "cable:swa3-90:6",
+			Counted: note.Lines[0].Said, Lengths: note.Lines[0].Lengths}}}), "what a note says may be counted as it says")
+	}
 	note,
 		err = ReadNote([]byte(`{"format":"arvelt-delivery/1","number":"D-9","merchant":"Q","on":"","lines":[{"product":"gland:20","name":"","count":2,"unit":"pcs","lengths":[],"remark":""}]}`), &to)
 	require.NoError(t, err)

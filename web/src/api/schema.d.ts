@@ -1886,14 +1886,14 @@ export interface components {
             /** Format: double */
             length: number;
         };
-        /** @description Measure is a length that nobody measured, and what is bought where it is a tenth shorter or longer than was taken. */
+        /** @description Measure is a length that nobody measured, and what is bought where it is a tenth shorter or longer than was taken; Longer is nil where no length that is sold holds it then. */
         CutMeasure: {
             for: string;
             from: string;
             /** Format: double */
             length: number;
             /** Format: double */
-            longer: number;
+            longer: number | null;
             /** Format: double */
             shorter: number;
             to: string;

@@ -148,12 +148,14 @@ function Worth({ plan: p }: { plan: Of<'CutPlan'> }) {
             to: m.to || '–',
             length: figure(m.length, p.unit),
           })}{' '}
-          {m.shorter === m.longer && m.longer === p.bought
-            ? say('a tenth more or less changes nothing that is bought.')
-            : say('{{shorter}} is bought if it is a tenth shorter, {{longer}} if it is a tenth longer.', {
-                shorter: figure(m.shorter, p.unit),
-                longer: figure(m.longer, p.unit),
-              })}
+          {m.longer === null
+            ? say('no length that is sold holds it if it is a tenth longer.')
+            : m.shorter === m.longer && m.longer === p.bought
+              ? say('a tenth more or less changes nothing that is bought.')
+              : say('{{shorter}} is bought if it is a tenth shorter, {{longer}} if it is a tenth longer.', {
+                  shorter: figure(m.shorter, p.unit),
+                  longer: figure(m.longer, p.unit),
+                })}
         </P>
       ))}
     </Block>
