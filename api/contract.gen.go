@@ -21,6 +21,7 @@ import (
 	"arvelt/core/outdoor"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
+	"arvelt/core/quote"
 	"arvelt/core/rulebook"
 	"arvelt/core/standby"
 	"arvelt/core/survey"
@@ -244,6 +245,9 @@ type Company struct {
 	// Practice with which a job begins; empty for the first that is offered
 	Practice string      `json:"practice"`
 	Prices   []PriceItem `json:"prices"`
+
+	// Quote QuoteRule is how a company makes a price of what a job takes.
+	Quote QuoteRule `json:"quote"`
 
 	// Refs how jobs are numbered: text with {n}, or {n:4} for four digits, and perhaps {yy} or {yyyy}
 	Refs string `json:"refs"`
@@ -813,6 +817,9 @@ type NewTrace = store.NewRecord
 // NewWithdrawal defines model for NewWithdrawal.
 type NewWithdrawal = store.NewRecord
 
+// NewWorked defines model for NewWorked.
+type NewWorked = store.NewRecord
+
 // NextJob defines model for NextJob.
 type NextJob struct {
 	// Kind usual in the company; empty for none
@@ -827,6 +834,9 @@ type NextJob struct {
 
 // Obstruction Obstruction is what was found on the day and what was done about it.
 type Obstruction = install.Obstruction
+
+// OfferNow OfferNow is an offer that somebody makes of the price that they saw, by its tag.
+type OfferNow = store.OfferNow
 
 // OnSite OnSite is somebody who may be on a job's site, and whether their device has reported since the permission was asked for.
 type OnSite = proving.OnSite
@@ -982,6 +992,9 @@ type PriceItem = materials.Item
 // PriceRange Price is a range from the company's price list; nil where it has none.
 type PriceRange = survey.Price
 
+// Priced Priced is one line of a price, in the company's currency. Of an option the sum has contingency and tax in it; of any other it has not.
+type Priced = install.Priced
+
 // Problem defines model for Problem.
 type Problem struct {
 	Detail *string `json:"detail,omitempty"`
@@ -1034,6 +1047,57 @@ type Protection = install.Protection
 
 // Question Question asks whether something that is usual is wanted. It is never added by itself.
 type Question = survey.Question
+
+// Quote Quote is what of the price of a job is its own: what its model and the company's list do not say.
+type Quote = install.Quote
+
+// QuoteAgreed Agreed is what was agreed as a price, beside what the job comes to now.
+type QuoteAgreed = whole.Agreed
+
+// QuoteAnswer Answer is what a client makes of an offer.
+type QuoteAnswer = whole.Answer
+
+// QuoteExtra Extra is something that is priced by itself.
+type QuoteExtra = install.Extra
+
+// QuoteOffered Offered is an offer with how it stands.
+type QuoteOffered = whole.Offered
+
+// QuoteOption QuoteOption is something of a quote that the client takes or declines.
+type QuoteOption = whole.QuoteOption
+
+// QuoteOptional Optional is a circuit that the client may decline.
+type QuoteOptional = install.Optional
+
+// QuotePrice Price is the price of a job with what it is made of.
+type QuotePrice = quote.Price
+
+// QuoteRest Rest is something that is not in the price, and who does it.
+type QuoteRest = install.Rest
+
+// QuoteRow Row is one line of a price, before contingency and tax.
+type QuoteRow = quote.Row
+
+// QuoteRule QuoteRule is how a company makes a price of what a job takes.
+type QuoteRule = install.QuoteRule
+
+// QuoteSheet QuoteSheet is the price of a job, what of it may be declined, what was offered and what was agreed.
+type QuoteSheet = whole.QuoteSheet
+
+// QuoteSum Sum is what a price comes to.
+type QuoteSum = quote.Sum
+
+// QuoteUsed Used is what a job really took beside what it was priced with.
+type QuoteUsed = quote.Used
+
+// QuoteUsedPart UsedPart is a product of the order list with how much of it stayed in the job.
+type QuoteUsedPart = quote.UsedPart
+
+// QuoteUsedTask UsedTask is a step of the plan with the hours that were worked on it.
+type QuoteUsedTask = quote.UsedTask
+
+// Quoted Quoted is a price as it was offered: what its paper says.
+type Quoted = install.Quoted
 
 // Radius Radius is the least radius of a bend in a duct of a bore, to its centre line.
 type Radius = rulebook.Radius
@@ -1611,7 +1675,7 @@ type PackParams struct {
 
 // RemovePartParams defines parameters for RemovePart.
 type RemovePartParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 	Base int  `form:"base" json:"base"`
 
@@ -1630,7 +1694,7 @@ type SavePartJSONBody = map[string]interface{}
 
 // SavePartParams defines parameters for SavePart.
 type SavePartParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 
 	// Base the part's version that was read
@@ -1651,6 +1715,24 @@ type AddPhotoParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
 	IdempotencyKey Key        `json:"Idempotency-Key"`
 	DeviceTime     *time.Time `json:"Device-Time,omitempty"`
+}
+
+// QuotePdfParams defines parameters for QuotePdf.
+type QuotePdfParams struct {
+	// Rooms by room; else by piece
+	Rooms *bool `form:"rooms,omitempty" json:"rooms,omitempty"`
+}
+
+// AnswerQuoteParams defines parameters for AnswerQuote.
+type AnswerQuoteParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// OfferParams defines parameters for Offer.
+type OfferParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
 // AddRecordParams defines parameters for AddRecord.
@@ -1733,7 +1815,7 @@ type WhatIfJSONBody = map[string]interface{}
 
 // WhatIfParams defines parameters for WhatIf.
 type WhatIfParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 }
 
@@ -1833,6 +1915,12 @@ type SavePartsJSONRequestBody = PartsChange
 
 // SavePartJSONRequestBody defines body for SavePart for application/json ContentType.
 type SavePartJSONRequestBody = SavePartJSONBody
+
+// AnswerQuoteJSONRequestBody defines body for AnswerQuote for application/json ContentType.
+type AnswerQuoteJSONRequestBody = QuoteAnswer
+
+// OfferJSONRequestBody defines body for Offer for application/json ContentType.
+type OfferJSONRequestBody = OfferNow
 
 // AddRecordJSONRequestBody defines body for AddRecord for application/json ContentType.
 type AddRecordJSONRequestBody = NewRecord
@@ -2081,6 +2169,18 @@ type ServerInterface interface {
 	// Photo A picture
 	// (GET /api/jobs/{id}/photos/{hash})
 	Photo(c *gin.Context, id Id, hash string)
+	// Quote The price of the job, what may be declined, what was offered and agreed
+	// (GET /api/jobs/{id}/quote)
+	Quote(c *gin.Context, id Id)
+	// QuotePdf The quote as a PDF for the client
+	// (GET /api/jobs/{id}/quote.pdf)
+	QuotePdf(c *gin.Context, id Id, params QuotePdfParams)
+	// AnswerQuote Keep what the client made of an offer
+	// (POST /api/jobs/{id}/quote/answers)
+	AnswerQuote(c *gin.Context, id Id, params AnswerQuoteParams)
+	// Offer Offer the price as it is
+	// (POST /api/jobs/{id}/quote/offers)
+	Offer(c *gin.Context, id Id, params OfferParams)
 	// AddRecord Add a record; records are never changed. One that a device made before it could send it says when
 	// (POST /api/jobs/{id}/records)
 	AddRecord(c *gin.Context, id Id, params AddRecordParams)
@@ -3643,6 +3743,171 @@ func (siw *ServerInterfaceWrapper) Photo(c *gin.Context) {
 	siw.Handler.Photo(c, id, hash)
 }
 
+// Quote operation middleware
+func (siw *ServerInterfaceWrapper) Quote(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Quote(c, id)
+}
+
+// QuotePdf operation middleware
+func (siw *ServerInterfaceWrapper) QuotePdf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params QuotePdfParams
+
+	// ------------- Optional query parameter "rooms" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "rooms", c.Request.URL.Query(), &params.Rooms, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter rooms: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.QuotePdf(c, id, params)
+}
+
+// AnswerQuote operation middleware
+func (siw *ServerInterfaceWrapper) AnswerQuote(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AnswerQuoteParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AnswerQuote(c, id, params)
+}
+
+// Offer operation middleware
+func (siw *ServerInterfaceWrapper) Offer(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params OfferParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Offer(c, id, params)
+}
+
 // AddRecord operation middleware
 func (siw *ServerInterfaceWrapper) AddRecord(c *gin.Context) {
 
@@ -4862,6 +5127,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/jobs/:id/parts", wrapper.SavePart)
 	router.POST(options.BaseURL+"/api/jobs/:id/photos", wrapper.AddPhoto)
 	router.GET(options.BaseURL+"/api/jobs/:id/photos/:hash", wrapper.Photo)
+	router.GET(options.BaseURL+"/api/jobs/:id/quote", wrapper.Quote)
+	router.GET(options.BaseURL+"/api/jobs/:id/quote.pdf", wrapper.QuotePdf)
+	router.POST(options.BaseURL+"/api/jobs/:id/quote/answers", wrapper.AnswerQuote)
+	router.POST(options.BaseURL+"/api/jobs/:id/quote/offers", wrapper.Offer)
 	router.POST(options.BaseURL+"/api/jobs/:id/records", wrapper.AddRecord)
 	router.POST(options.BaseURL+"/api/jobs/:id/redo", wrapper.Redo)
 	router.GET(options.BaseURL+"/api/jobs/:id/runs", wrapper.RunWorking)

@@ -80,8 +80,9 @@ func companyAnswer(k store.Company) Company {
 	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices,
 		Instruments: k.Settings.Instruments, Schools: k.Settings.Schools, Address: k.Settings.Address,
 		Phone: k.Settings.Phone, Licence: k.Settings.Licence, Locale: string(k.Settings.Speaks()),
-		Refs: string(k.Settings.Refs), Practice: k.Settings.Practice, Kind: string(k.Settings.Kind)}
+		Refs: string(k.Settings.Refs), Practice: k.Settings.Practice, Kind: string(k.Settings.Kind), Quote: k.Settings.Quote}
 	out.Schools.Tidy()
+	install.Fill(&out.Quote)
 	if out.Instruments == nil {
 		out.Instruments = []Instrument{}
 	}
@@ -121,7 +122,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 	}
 	settings := store.Settings{Locale: words.Locale(in.Locale), Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools,
 		Address: in.Address,
-		Phone:   in.Phone, Licence: in.Licence, Refs: install.RefPattern(in.Refs), Practice: in.Practice, Kind: install.Kind(in.Kind)}
+		Phone:   in.Phone, Licence: in.Licence, Refs: install.RefPattern(in.Refs), Practice: in.Practice, Kind: install.Kind(in.Kind), Quote: in.Quote}
 	if err := settings.Validate(); err != nil {
 		fail(c, err)
 		return
@@ -557,6 +558,11 @@ func (s *Server) Pack(c *gin.Context, id Id, params PackParams) {
 func (s *Server) TableCsv(c *gin.Context, id Id, table string, params TableCsvParams) {
 	l := s.load(c, id)
 	if l == nil {
+		return
+	}
+	if table == "quote" {
+		sheet := l.Quote()
+		s.table(c, l.Job.Ref+"-quote", params.Format, paper.QuoteRows(&sheet))
 		return
 	}
 	view := l.View()

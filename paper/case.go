@@ -90,6 +90,9 @@ func (p *pack) finding(f *survey.Finding) {
 	if f.Price != nil {
 		price = p.priceRange(f.Price)
 	}
+	if f.Covered != "" {
+		price = p.words.Say("in the price of %s", f.Covered)
+	}
 	if f.Shares != "" {
 		price = p.words.Say("in the price of “%s”: one piece of work rectifies both", f.Shares)
 	}

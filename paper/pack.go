@@ -79,6 +79,7 @@ func (p *pack) record() {
 		if len(done) == 0 {
 			p.line(p.words.Say("No circuit, enclosure or device is on this job."))
 		}
+		p.quoted()
 		p.varied()
 		p.declined()
 		p.heading(p.words.Say("Left to others"))

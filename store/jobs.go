@@ -64,6 +64,7 @@ type Loaded struct {
 	Job       install.Job
 	Revisions []string // signed, oldest first
 	Prices    map[string]materials.Item
+	Rule      install.QuoteRule // by which the company makes a price
 	Now       time.Time
 	Who       Person
 
@@ -290,6 +291,7 @@ func (s *Store) now() time.Time { return s.Now().UTC().Truncate(time.Microsecond
 // is added to it from now on.
 func (l *Loaded) price(c cachedPrices) {
 	l.Prices, l.companyStamp, l.Now = c.prices, c.stamp, l.Now.In(c.company.Location())
+	l.Rule = c.company.Settings.Quote
 	l.records, l.seals = len(l.Job.Records), len(l.Job.Seals)
 }
 
@@ -580,7 +582,7 @@ func (s Scope) create(ctx context.Context, who Person, key, what string, job ins
 			}
 		}
 		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{},
-			Job: job, Prices: c.Settings.PriceList(), Now: s.now().In(c.Location()), Who: who}
+			Job: job, Prices: c.Settings.PriceList(), Rule: c.Settings.Quote, Now: s.now().In(c.Location()), Who: who}
 		for p := range l.Job.Parts() {
 			l.touched[p.String()] = "started " + p.Kind.Name
 		}

@@ -76,7 +76,7 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 				r.Supersedes = old.ID
 			}
 		}
-	case install.Reading, install.Observation, install.Photo, install.SurveyReading, install.LooseEnd, install.Isolation:
+	case install.Reading, install.Observation, install.Photo, install.SurveyReading, install.LooseEnd, install.Isolation, install.Worked:
 	default:
 		r.Supersedes = ""
 	}
@@ -84,6 +84,8 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	case install.Scope:
 		r.Rooms = slices.Clone(l.Job.Rooms)
 	case install.Variation:
+	case install.Offer, install.QuoteAnswer:
+		r.Rooms, r.Effects = nil, nil
 	default:
 		r.Rooms, r.Effects, r.Cost = nil, nil, nil
 	}

@@ -83,6 +83,9 @@ func (s Settings) Validate() error {
 			say(f+"calibrated", in.Calibrated, "a date as 2026-11-24, or nothing")
 		}
 	}
+	if err, ok := s.Quote.Validate().(install.Errors); ok {
+		errs = append(errs, err...)
+	}
 	if words.In(s.Speaks()) == nil {
 		say("locale", s.Locale, "en-GB, en-US or en-CA")
 	}

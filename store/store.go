@@ -211,6 +211,8 @@ type Settings struct {
 	Refs     install.RefPattern `json:"refs,omitempty"`
 	Practice string             `json:"practice,omitempty"`
 	Kind     install.Kind       `json:"kind,omitempty"`
+	// Quote is how it makes a price.
+	Quote install.QuoteRule `json:"quote"`
 }
 
 // Speaks is the locale of the company.

@@ -87,7 +87,7 @@ func (l *Loaded) Vary(v Variation) (survey.Change, error) {
 	if !slices.Contains(install.VariationReasons, reason) {
 		return survey.Change{}, install.Errors{{Field: "reason", Value: reason, Accept: strings.Join(install.VariationReasons, ", ")}}
 	}
-	change, then, err := whole.VariationOf(&l.Job, l.Prices, l.Acts(), l.Now, *room, v.Text, uuid.NewString)
+	change, then, err := whole.VariationOf(&l.Job, l.Prices, l.Rule, l.Acts(), l.Now, *room, v.Text, uuid.NewString)
 	if err != nil || !v.Accept {
 		return change, err
 	}

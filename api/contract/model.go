@@ -15,6 +15,7 @@ import (
 	"arvelt/core/outdoor"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
+	"arvelt/core/quote"
 	"arvelt/core/rulebook"
 	"arvelt/core/standby"
 	"arvelt/core/survey"
@@ -258,6 +259,25 @@ var model = map[string]reflect.Type{
 	"CutBar":            reflect.TypeFor[materials.Bar](),
 	"Cut":               reflect.TypeFor[materials.Cut](),
 	"CutMeasure":        reflect.TypeFor[materials.Measure](),
+	"QuoteSheet":        reflect.TypeFor[whole.QuoteSheet](),
+	"QuoteOption":       reflect.TypeFor[whole.QuoteOption](),
+	"QuoteOffered":      reflect.TypeFor[whole.Offered](),
+	"QuoteAgreed":       reflect.TypeFor[whole.Agreed](),
+	"QuoteAnswer":       reflect.TypeFor[whole.Answer](),
+	"QuotePrice":        reflect.TypeFor[quote.Price](),
+	"QuoteRow":          reflect.TypeFor[quote.Row](),
+	"QuoteSum":          reflect.TypeFor[quote.Sum](),
+	"QuoteUsed":         reflect.TypeFor[quote.Used](),
+	"QuoteUsedTask":     reflect.TypeFor[quote.UsedTask](),
+	"QuoteUsedPart":     reflect.TypeFor[quote.UsedPart](),
+	"QuoteRule":         reflect.TypeFor[install.QuoteRule](),
+	"Quote":             reflect.TypeFor[install.Quote](),
+	"QuoteExtra":        reflect.TypeFor[install.Extra](),
+	"QuoteRest":         reflect.TypeFor[install.Rest](),
+	"QuoteOptional":     reflect.TypeFor[install.Optional](),
+	"Quoted":            reflect.TypeFor[install.Quoted](),
+	"Priced":            reflect.TypeFor[install.Priced](),
+	"OfferNow":          reflect.TypeFor[store.OfferNow](),
 	"GoodsOrder":        reflect.TypeFor[materials.Order](),
 	"GoodsOrderLine":    reflect.TypeFor[materials.OrderLine](),
 	"GoodsNote":         reflect.TypeFor[materials.Note](),

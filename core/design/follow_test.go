@@ -73,7 +73,7 @@ func vary(t *testing.T, j *install.Job, room, text string, lacks ...string) (sur
 			}
 		}
 	}
-	c, then, err := whole.VariationOf(j, list, install.Person{}, day, *roomNamed(j, room), text, ids("v"))
+	c, then, err := whole.VariationOf(j, list, install.QuoteRule{}, install.Person{}, day, *roomNamed(j, room), text, ids("v"))
 	require.NoError(t, err)
 	require.NoError(t, then.Validate(whole.Practices[j.Practice].Terms()))
 	require.NoError(t, then.Agrees(whole.Practices[j.Practice].Terms(), nil))
@@ -247,7 +247,7 @@ func BenchmarkVariation(b *testing.B) {
 		j := designed(b, practice, x.walk, 60)
 		b.Run(practice, func(b *testing.B) {
 			for b.Loop() {
-				_, _, err := whole.VariationOf(j, nil, install.Person{}, day, *roomNamed(j, "hall"), x.text, ids("v"))
+				_, _, err := whole.VariationOf(j, nil, install.QuoteRule{}, install.Person{}, day, *roomNamed(j, "hall"), x.text, ids("v"))
 				require.NoError(b, err)
 			}
 		})

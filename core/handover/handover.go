@@ -120,6 +120,9 @@ func bareOf(v reflect.Value, tree any) {
 				delete(keys, key)
 			} else if below, there := keys[key]; there {
 				bareOf(v.Field(i), below)
+				if left, ok := below.(map[string]any); ok && len(left) == 0 && f.Tag.Get("seal") == "omitempty" {
+					delete(keys, key) // nothing was said in it
+				}
 			}
 		}
 	case reflect.Slice:

@@ -120,6 +120,9 @@ var RecordRules = map[RecordKind]RecordRule{
 	Withdrawal:    {}, // one's own; another's by who is authorised to clear what holds
 	Trace:         {Roles: onSite},
 	LookedAfter:   {},
+	Offer:         {Roles: agrees, Server: true},
+	QuoteAnswer:   {Roles: agrees, Server: true},
+	Worked:        {Corrects: CorrectsOwn},
 }
 
 // Role reports whether a role is of those that the rule takes.

@@ -148,6 +148,7 @@ type Job struct {
 	Bench     Bench     `json:"bench"`
 	Materials Materials `json:"materials"`
 	Plan      Plan      `json:"plan"`
+	Quote     Quote     `json:"quote" seal:"omitempty"`
 	Schools   Schools   `json:"schools"`
 	Records   []Record  `json:"records"`
 	Seals     []Seal    `json:"seals"`

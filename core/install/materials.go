@@ -66,7 +66,9 @@ var Warranters = []Bringer{ByUs, ByClient}
 type Stock struct {
 	Ordered   float64 `json:"ordered" range:"0..10000"`
 	Delivered float64 `json:"delivered" range:"0..10000"`
-	Lengths   string  `json:"lengths" chars:"400"` // pieces delivered in metres for cable: "30 + 12"
-	Due       string  `json:"due" shape:"date"`    // promised for, 2006-01-02
-	Note      string  `json:"note" chars:"400"`
+	// Returned went back to the merchant or to the company's stock.
+	Returned float64 `json:"returned" seal:"omitempty" range:"0..10000"`
+	Lengths  string  `json:"lengths" chars:"400"` // pieces delivered in metres for cable: "30 + 12"
+	Due      string  `json:"due" shape:"date"`    // promised for, 2006-01-02
+	Note     string  `json:"note" chars:"400"`
 }

@@ -227,6 +227,13 @@ type (
 		Note       string   `json:"note"`
 		Done       bool     `json:"done"` // taken back
 	}
+	// WorkedMembers are of [Worked].
+	WorkedMembers struct {
+		Subject    string   `json:"subject" needed:"yes"` // the step of the plan
+		Value      *float64 `json:"value" needed:"yes"`   // person-hours
+		Note       string   `json:"note"`
+		Supersedes string   `json:"supersedes"`
+	}
 	// LookedAfterMembers are of a [LookedAfter].
 	LookedAfterMembers struct {
 		Subject string `json:"subject" needed:"yes"`
@@ -237,7 +244,7 @@ type (
 )
 
 // members are the types of the members by kind. A [Variation] is made by the shorthand of its
-// points and by nothing else.
+// points, an [Offer] and its [QuoteAnswer] by the sheet of the quote, and by nothing else.
 var members = map[RecordKind]reflect.Type{
 	Tick: reflect.TypeFor[TickMembers](), Isolation: reflect.TypeFor[IsolationMembers](), LooseEnd: reflect.TypeFor[LooseEndMembers](),
 	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[LockOffMembers](), LockTold: reflect.TypeFor[NoteMembers](), Lock: reflect.TypeFor[LockMembers](),
@@ -250,6 +257,7 @@ var members = map[RecordKind]reflect.Type{
 	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
 	ProvedDead: reflect.TypeFor[ProvedDeadMembers](), TesterProof: reflect.TypeFor[TesterProofMembers](),
 	Trace: reflect.TypeFor[TraceMembers](), LookedAfter: reflect.TypeFor[LookedAfterMembers](),
+	Worked: reflect.TypeFor[WorkedMembers](),
 }
 
 // Members are the names of the members that a record of a kind has, and of those without which

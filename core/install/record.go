@@ -48,12 +48,16 @@ const (
 	TesterProof RecordKind = "tester-proof" // the tester proved on a known source, or not, after it was read with
 	Trace       RecordKind = "trace"        // what went dead when a device was opened, or a run parted at a box
 	LookedAfter RecordKind = "aftercare"    // something looked after once the job was signed, Subject is one of AfterSubjects
+
+	Offer       RecordKind = "offer"        // a price that was offered, as Priced lists it
+	QuoteAnswer RecordKind = "quote-answer" // what the client made of an offer, which Subject names
+	Worked      RecordKind = "worked"       // hours that were worked on a step of the plan, which Subject names
 )
 
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
 	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold,
-	SwitchedOn, Guarded, RetestOrder, Release}
+	SwitchedOn, Guarded, RetestOrder, Release, Offer, QuoteAnswer, Worked}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -64,7 +68,8 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	FindingStep: words.Key("Finding followed up"), Scope: words.Key("Agreed points"), Variation: words.Key("Variation"),
 	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"),
 	SwitchedOn: words.Key("Switched on without permission"), Guarded: words.Key("Guarded energising"), RetestOrder: words.Key("Order for a retest"),
-	Release:    words.Key("Release by the supervisor"),
+	Release: words.Key("Release by the supervisor"),
+	Offer:   words.Key("Quote"), QuoteAnswer: words.Key("Answer to the quote"), Worked: words.Key("Hours worked"),
 	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
 
 // CutOffRelease is the subject of a [Release] of a line of the checklist before a planned outage.
@@ -202,6 +207,13 @@ type Record struct {
 	Rooms   []Room   `json:"rooms,omitempty" most:"80"`
 	Effects []string `json:"effects,omitempty" most:"200" chars:"400"`
 	Cost    *float64 `json:"cost,omitempty" range:"-1000000000..1000000000"`
+
+	// Offer: the price as its paper says it, and until when it stands. Of its answer the options with what was decided of each, and the
+	// signature as it was drawn on a screen, as the path of an SVG.
+	Quoted *Quoted  `json:"quoted,omitempty" seal:"omitempty"`
+	Priced []Priced `json:"priced,omitempty" seal:"omitempty" most:"100"`
+	Valid  string   `json:"valid,omitempty" seal:"omitempty" shape:"date"`
+	Drawn  string   `json:"drawn,omitempty" seal:"omitempty" chars:"20000"`
 
 	// What was made without a connection came later than it happened. ReceivedAt is when the
 	// server had it, zero where that is At; Device and Seq are the device that made it and its

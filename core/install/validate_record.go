@@ -2,6 +2,7 @@ package install
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"arvelt/core/words"
@@ -90,6 +91,13 @@ func (c *checker) byKind(r Record, t Terms) {
 		}
 		c.needed("person", r.Person, 400)
 		c.needed("note", r.Note, 400)
+	case Worked:
+		c.needed("subject", r.Subject, 80)
+		if r.Value == nil || !(*r.Value > 0 && *r.Value <= 200) {
+			c.say("value", shown(r.Value), c.w.Say("person-hours above 0 and up to 200"))
+		}
+	case Offer, QuoteAnswer:
+		c.quoted(r)
 	case Photo:
 		c.needed("subject", r.Subject, 80)
 		if len(r.Reference) != 64 {
@@ -102,6 +110,55 @@ func (c *checker) byKind(r Record, t Terms) {
 			c.called(r.Called)
 		}
 	}
+}
+
+// quoted holds an offer and its answer to what each says.
+func (c *checker) quoted(r Record) {
+	if r.Kind == Offer {
+		c.needed("reference", r.Reference, 80)
+		c.needed("valid", r.Valid, 10)
+		return
+	}
+	c.needed("subject", r.Subject, 80)
+	c.oneOf("path", r.Path, []string{Accepted, Declined})
+	c.needed("person", r.Person, 120)
+	if r.Drawn != "" && !drawnOK(r.Drawn) {
+		c.say("drawn", r.Drawn, c.w.Say("strokes as the path of an SVG: M and L with whole numbers from 0 to 1000"))
+	}
+	switch {
+	case r.Path == Declined:
+		c.needed("note", r.Note, 400)
+	case !r.Signed:
+		c.say("signed", r.Signed, c.w.Say("yes: an offer is accepted by a signature, on a screen or on paper"))
+	}
+}
+
+// drawnOK reports whether a text is strokes and nothing else.
+func drawnOK(s string) bool {
+	n, digits := 0, 0
+	for i := range len(s) {
+		switch ch := s[i]; {
+		case ch >= '0' && ch <= '9':
+			if digits++; digits > 4 {
+				return false
+			}
+		case ch == 'M' || ch == 'L':
+			n, digits = n+1, 0
+		case ch == ' ':
+			digits = 0
+		default:
+			return false
+		}
+	}
+	return n > 1 && s[0] == 'M'
+}
+
+// shown is a figure as it was given, in words where there is none.
+func shown(v *float64) string {
+	if v == nil {
+		return "nothing"
+	}
+	return strconv.FormatFloat(*v, 'g', -1, 64)
 }
 
 // onFinding holds what is decided of a finding, and done about it.

@@ -42,7 +42,7 @@ func (t *TakeOff) Receive(w *words.Catalogue, m *install.Materials, d install.De
 		l := t.find(got.Product, "")
 		s, ok := lines[l.Key]
 		if !ok {
-			s = install.Stock{Ordered: l.Ordered, Delivered: l.Delivered, Lengths: l.Lengths, Due: l.Due, Note: l.Note}
+			s = install.Stock{Ordered: l.Ordered, Delivered: l.Delivered, Returned: l.Returned, Lengths: l.Lengths, Due: l.Due, Note: l.Note}
 		}
 		s.Delivered = unit.Significant(s.Delivered+got.Counted, 9)
 		if got.Lengths != "" {

@@ -18,7 +18,7 @@ const circuitsSheet = working.CircuitsSheet
 func (c *counter) groups() {
 	for b := range c.job.EachBoard() {
 		for _, g := range b.Groups {
-			a := c.ask("group-"+g.ID, Ask{By: Asker{Board: b.ID}, For: g.Name, product: key("device", "rccb", g.RCDType, g.RatingA, g.IdnMA), Need: 1,
+			a := c.ask("group-"+g.ID, Ask{By: Asker{Board: b.Part()}, For: g.Name, product: key("device", "rccb", g.RCDType, g.RatingA, g.IdnMA), Need: 1,
 				name: c.w.Say("Residual-current switch %s A, type %s %s mA", unit.Format(g.RatingA), g.RCDType, unit.Format(g.IdnMA)),
 				Rule: c.w.Say("one for the group")})
 			if g.Delayed {
@@ -34,7 +34,7 @@ func (c *counter) groups() {
 func (c *counter) boards() {
 	w := c.w
 	for b := range c.job.EachBoard() {
-		who, by := "board"+b.ID, Asker{Board: b.ID}
+		who, by := "board"+b.ID, Asker{Board: b.Part()}
 		if b.New && !c.inChain(b) {
 			product, name := key("board", len(b.Ways)), w.Say("Board of %d ways", len(b.Ways))
 			if b.MainSwitchA.Known() {

@@ -53,6 +53,7 @@ type Line struct {
 
 	Ordered   float64 `json:"ordered"`
 	Delivered float64 `json:"delivered"`
+	Returned  float64 `json:"returned"`
 	Lengths   string  `json:"lengths"`
 	Due       string  `json:"due"`
 	Note      string  `json:"note"`
@@ -105,7 +106,7 @@ type Piece struct {
 type Asker struct {
 	Circuit   string `json:"circuit"`
 	Room      string `json:"room"`
-	Board     string `json:"board"`
+	Board     string `json:"board"` // as a part of the job is named, since the main board has no id
 	Enclosure string `json:"enclosure"`
 	Run       string `json:"run"`
 }

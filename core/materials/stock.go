@@ -71,6 +71,7 @@ func (l *Line) kept(lines map[string]install.Stock) install.Stock {
 // stock takes what was ordered and delivered. What is bought by length must also come in
 // pieces that are long enough: two short ones that add up to a run are still short.
 func (l *Line) stock(w *words.Catalogue, s install.Stock) {
+	l.Returned = s.Returned
 	l.Ordered, l.Delivered, l.Lengths, l.Note, l.Due = s.Ordered, s.Delivered, s.Lengths, s.Note, s.Due
 	l.Short = math.Max(0, l.Need-s.Delivered)
 	defer l.others()

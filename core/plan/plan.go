@@ -67,6 +67,8 @@ type Task struct {
 	act     working.Act
 	Outdoor string `json:"-"`
 	room    string // whose points it is about
+	// Finding is what of the survey it mends, in words; empty for none.
+	Finding string `json:"-"`
 	// circuits are those that it alters beside its own.
 	circuits []string
 	// Far: it lands the near end of a feeder, and the far end is done and tested dead before that.
@@ -111,9 +113,15 @@ func (t *Task) needs() Needs {
 // company's price and hours list replaces.
 var norms = map[string]float64{
 	"mark": 0.5, "locate": 0.25, "core": 0.75, "trench-per-m": 0.35, "cable-per-m": 0.05, "rod": 1, "photo": 0.25,
-	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 1.5, "owner": 0.5, "room-point": 0.75,
+	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 0.5, "owner": 0.5, "room-point": 0.75,
 	"finding": 0.5, "outage-isolate": 0.5, "outage-strip": 1, "outage-fit": 1, "outage-dead-tests": 0.75, "outage-energise": 0.5, "outage-live-tests": 0.75,
 }
+
+// Room is the room whose points the step is about, by id; empty for none.
+func (t *Task) Room() string { return t.room }
+
+// Norm is how many hours a piece of work takes by the company's list, or by feel of the trade where that has none.
+func Norm(list map[string]materials.Item, key string) float64 { return hours(list, key) }
 
 // Hours returns the norm from the company's list where it has one.
 func hours(list map[string]materials.Item, key string) float64 {
@@ -157,6 +165,8 @@ type Practice struct {
 	Checks []working.Check
 	// Agreed are the findings that were accepted and that the contractor mends.
 	Agreed []survey.Work
+	// Unagreed says why the work does not begin yet: its price is with the client, or was declined. Empty where that does not hold it.
+	Unagreed string
 	// Stops are the steps that what was delivered does not suffice for.
 	Stops []materials.Stop
 }
@@ -267,6 +277,9 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		}
 		if why := cmp.Or(t.stopped, t.lacks); why != "" && t.Closed == "" && !t.Done {
 			t.Closed, t.ClosedAt = why, t.stoppedAt
+		}
+		if by.Unagreed != "" && t.Closed == "" && !t.Done && t.Finding == "" && (t.Stage == install.FirstFix || t.Stage == install.SecondFix) {
+			t.Closed, t.ClosedAt = by.Unagreed, &At{Sheet: working.QuoteSheet} // what was found and accepted is made safe all the same
 		}
 		if why := short[t.ID]; why != "" && t.Closed == "" && !t.Done {
 			t.Closed, t.ClosedAt = why, &At{Sheet: working.MaterialsSheet}

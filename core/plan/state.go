@@ -54,6 +54,8 @@ type Input struct {
 	Routes []rulebook.IsolationRoute
 	// Unanswered are the checks that fail of a report and that no finding is about.
 	Unanswered []Unanswered
+	// Unagreed says why the work does not begin yet: its price is with the client, or was declined.
+	Unagreed string
 }
 
 // StateOf finds the stage: the first that something holds.
@@ -143,6 +145,9 @@ func (s *standing) checks() {
 
 // goods holds what is not yet delivered.
 func (s *standing) goods() {
+	if s.Unagreed != "" {
+		s.hold(install.Order, working.QuoteSheet, working.Client, s.Unagreed)
+	}
 	for _, trouble := range s.Take.Troubles {
 		s.hold(install.Order, working.MaterialsSheet, working.Merchant, trouble)
 		s.failed[working.MaterialsSheet] = true

@@ -72,6 +72,7 @@ type Finding struct {
 	Decision string   `json:"decision"` // accepted, declined, later; empty when not decided
 	Decided  string   `json:"decided"`  // by whom and when
 	Reason   string   `json:"reason"`   // of the decision, in their words
+	Covered  string   `json:"covered"`  // what of the job does the work already, so that it has no price of its own; empty for nothing
 	Shares   string   `json:"shares"`   // the finding whose work mends this one too, and whose price it is in
 	Danger   bool     `json:"danger"`   // graded as one, whatever its evidence bears: it is followed up until it is closed
 	Operator bool     `json:"operator"` // at the equipment of the network operator: it is reported, and never declined
@@ -155,6 +156,11 @@ func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 		}
 		f, _ := noted(job, p, &r)
 		work, isShared := f.work(&r)
+		if f.Covered = covered(job, work, &r); f.Covered != "" {
+			by[f.Urgency] = append(by[f.Urgency], f)
+			c.Count++
+			continue
+		}
 		if low, high, ok := price(work); ok {
 			f.Price = &Price{low, max(low, high)}
 			if isShared && f.Decision != install.Declined && f.Mended == "" {
@@ -328,7 +334,7 @@ type Work struct {
 	Step string // of the plan
 	Key  string // of the price list; empty for none
 	Dead bool   // conductors are handled
-	// Shares: another of them is mended by the same piece of work and has its parts.
+	// Shares: another of them, or what the job puts in, does the same piece of work and has its parts.
 	Shares bool
 	Room   string // id
 }
@@ -356,7 +362,8 @@ func Agreed(job *install.Job, p *rulebook.Survey) []Work {
 			}
 		}
 		key, isShared := f.work(&r)
-		work.Key, work.Shares = key, isShared && shared[key]
+		work.Covered = covered(job, key, &r)
+		work.Key, work.Shares = key, isShared && shared[key] || work.Covered != ""
 		shared[key] = true
 		out = append(out, work)
 	}

@@ -9,29 +9,28 @@ import (
 	"arvelt/core/design"
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/quote"
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/working"
 )
 
-// Keys of the company's price and hours list that a variation reads beside those of the order.
-const (
-	hourKey   = "hour"        // what an hour is charged at
-	reopenKey = "work:reopen" // opening and making good of one place in a wall that was closed
-)
+// reopenKey is the key of the company's price and hours list for opening and making good of one place in a wall that was closed.
+const reopenKey = "work:reopen"
 
 // weighing is a variation on its way to what it brings.
 type weighing struct {
 	change        *survey.Change
 	before, after *View
 	list          map[string]materials.Item
-	known         bool // every part of the cost
+	markup        float64 // on the net price of parts
+	known         bool    // every part of the cost
 }
 
 // VariationOf works out what a line of shorthand for a room would bring, and the job as it would be with its circuits. It compares the two
 // jobs whole: circuits, order, steps, readings and checks. The error is [install.Errors].
-func VariationOf(job *install.Job, list map[string]materials.Item, by install.Person, now time.Time, room install.Room, text string,
+func VariationOf(job *install.Job, list map[string]materials.Item, rule install.QuoteRule, by install.Person, now time.Time, room install.Room, text string,
 	newID func() string) (survey.Change, *install.Job, error) {
 	p := Practice(job)
 	change, err := survey.Vary(room, text, p.Survey(), newID)
@@ -43,7 +42,7 @@ func VariationOf(job *install.Job, list map[string]materials.Item, by install.Pe
 	as := *then
 	as.Records = append(slices.Clone(job.Records), install.Record{Kind: install.Variation, At: now, Rooms: []install.Room{change.Room}})
 	after := Of(&as, list, by, now)
-	w := &weighing{change: &change, before: &before, after: &after, list: list, known: true}
+	w := &weighing{change: &change, before: &before, after: &after, list: list, known: true, markup: 1 + job.Quote.Under(rule).MarkupPc/100}
 	w.circuits(followed)
 	w.breaks()
 	w.order()
@@ -63,7 +62,7 @@ func (w *weighing) say(kind survey.EffectKind, known bool, text string) {
 }
 
 func (w *weighing) add(cost float64) {
-	w.change.AtLeast = math.Round((w.change.AtLeast+cost)*100) / 100
+	w.change.AtLeast = round2(w.change.AtLeast + cost)
 }
 
 // circuits says what becomes of the circuits.
@@ -197,12 +196,15 @@ func (w *weighing) order() {
 	words := w.after.Job.Words
 	w.change.Lines = materials.Change(&w.before.Take, &w.after.Take, w.list)
 	unpriced := []string{}
-	for _, l := range w.change.Lines {
+	for i := range w.change.Lines {
+		l := &w.change.Lines[i]
 		if l.Cost == nil {
 			unpriced = append(unpriced, l.Name)
-		} else {
-			w.add(*l.Cost)
+			continue
 		}
+		cost := round2(*l.Cost * w.markup) // as the client is charged
+		l.Cost = &cost
+		w.add(cost)
 	}
 	if len(unpriced) > 0 {
 		w.say(survey.Material, false, words.Say("No price: the company's list has none of %s.", strings.Join(unpriced, ", ")))
@@ -231,7 +233,7 @@ func (w *weighing) hours(before install.Room) {
 		w.say(survey.Walls, true, words.Say("Nobody noted that the walls of %s are closed: nothing is counted for opening them again.", before.Name))
 	}
 	w.say(survey.Labour, true, words.Say("%s person-hours.", unit.Signed(w.change.Hours)))
-	if item, ok := w.list[hourKey]; ok && item.Price > 0 {
+	if item, ok := w.list[quote.HourKey]; ok && item.Price > 0 {
 		w.add(w.change.Hours * item.Price)
 	} else if w.change.Hours != 0 {
 		w.say(survey.Labour, false, words.Say("No price of labour: the company's list has no hourly charge."))

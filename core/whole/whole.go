@@ -190,7 +190,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
 	v.State = plan.StateOf(plan.Input{Unanswered: v.Unanswered, Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
 		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey()), AtOperator: survey.AtOperator(job, p.Survey()),
-		Routes: routes})
+		Routes: routes, Unagreed: customs.Unagreed})
 	v.Ready = handover.Ready(v.State, job, v.Checks)
 	v.Outcome = survey.OutcomeOf(job, p.Survey(), v.Ready.Missing)
 	return v
@@ -247,7 +247,7 @@ func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chai
 	terms := p.Terms()
 	c := plan.Practice{Terms: &terms, Length: terms.Length, Survey: p.Survey(), Serves: terms.Serves, Own: p.Work(job, report),
 		Cores: map[string]string{}, Asks: map[string]bool{}, House: isolate.Of(job, &terms), Checks: slices.Concat(report.Checks(), chain.Checks),
-		Agreed: survey.Agreed(job, p.Survey())}
+		Agreed: survey.Agreed(job, p.Survey()), Unagreed: quoteHold(job)}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
 		c.Asks[report.Circuits[i].ID] = report.Circuits[i].Operator.Path == rulebook.Apply
@@ -260,6 +260,9 @@ func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chai
 // Stamp writes on a record what whoever keeps it knows, before it is judged and kept: on a permission to energise what it makes live and what
 // stands there, on a conductor that was parted what it is called.
 func Stamp(job *install.Job, r *install.Record, list map[string]materials.Item, now time.Time) {
+	if r.Kind == install.Offer {
+		return // as the server wrote it
+	}
 	r.Part, r.Model = nil, ""
 	if r.Kind == install.Release {
 		r.Effects = nil

@@ -33,6 +33,7 @@ const (
 	CircuitsSheet  Sheet = "circuits"
 	BoardSheet     Sheet = "board"
 	MaterialsSheet Sheet = "materials"
+	QuoteSheet     Sheet = "quote"
 	PlanSheet      Sheet = "plan"
 	FirstFixSheet  Sheet = "first-fix"
 	SecondFixSheet Sheet = "second-fix"
@@ -41,7 +42,7 @@ const (
 )
 
 // Sheets lists them in the order of the work.
-var Sheets = []Sheet{SurveySheet, SupplySheet, CircuitsSheet, BoardSheet, MaterialsSheet, PlanSheet, FirstFixSheet,
+var Sheets = []Sheet{SurveySheet, SupplySheet, CircuitsSheet, BoardSheet, MaterialsSheet, QuoteSheet, PlanSheet, FirstFixSheet,
 	SecondFixSheet, TestSheet, HandoverSheet}
 
 // Leaf is a part of a sheet that shows checks of its own; empty for the sheet itself.
@@ -73,6 +74,7 @@ const (
 	Office     Who = "office"
 	Merchant   Who = "merchant"
 	Operator   Who = "network operator"
+	Client     Who = "client"
 )
 
 // Act is something that a verdict may hold until it is mended.
