@@ -37,6 +37,10 @@ var prices string
 // defaults. Every price is invented.
 func Settings() store.Settings {
 	s := store.Settings{Refs: "PW-{n}", Practice: "iec230", Kind: install.Rewire, Address: "Unit 3, Tannery Yard, Tarrowick", Phone: "000 1188", Licence: "TV-EL 2207 (demo)",
+		Quote: install.QuoteRule{MarkupPc: 18, ContingencyPc: 4, TaxName: "Tax", TaxPc: 20, ValidDays: 30,
+			Pays: "A third when the work begins, a third after first fix, the rest with the handover pack.",
+			Rest: []install.Rest{{What: "Plastering and decorating over chases", Who: install.RestTrade},
+				{What: "Clearing rooms and lifting carpets", Who: install.RestClient}}},
 		Schools: install.Schools{}, Instruments: []store.Instrument{
 			{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
 			{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},

@@ -630,6 +630,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The price of the job, what may be declined, what was offered and agreed */
+        get: operations["quote"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/quote.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The quote as a PDF for the client */
+        get: operations["quotePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/quote/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what the client made of an offer */
+        post: operations["answerQuote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/quote/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Offer the price as it is */
+        post: operations["offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/records": {
         parameters: {
             query?: never;
@@ -751,7 +827,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                /** @description loads, supply, board, route, checks, materials, asks, cuts, tasks, tests, readiness, records */
+                /** @description loads, supply, board, route, checks, materials, asks, cuts, quote, tasks, tests, readiness, records */
                 table: string;
             };
             cookie?: never;
@@ -1799,6 +1875,7 @@ export interface components {
             /** @description with which a job begins; empty for the first that is offered */
             practice: string;
             prices: components["schemas"]["PriceItem"][];
+            quote: components["schemas"]["QuoteRule"];
             /** @description how jobs are numbered: text with {n}, or {n:4} for four digits, and perhaps {yy} or {yyyy} */
             refs: string;
             schools: components["schemas"]["Schools"];
@@ -2282,6 +2359,8 @@ export interface components {
             by: string;
             circuit: string;
             class: string;
+            /** @description what of the job does the work already, so that it has no price of its own; empty for nothing */
+            covered: string;
             /** @description graded as one, whatever its evidence bears: it is followed up until it is closed */
             danger: boolean;
             /** @description by whom and when */
@@ -2658,6 +2737,7 @@ export interface components {
             outdoor: components["schemas"]["Outdoor"];
             plan: components["schemas"]["Plan"];
             practice: string;
+            quote: components["schemas"]["Quote"];
             records: components["schemas"]["Record"][];
             ref: string;
             rooms: components["schemas"]["Room"][];
@@ -3460,7 +3540,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"] | components["schemas"]["NewWorked"];
         NewRelease: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3615,6 +3695,20 @@ export interface components {
             /** @description task, test, loose end or circuit it is about */
             subject: string;
         };
+        NewWorked: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "worked";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            supersedes?: string;
+            /** Format: double */
+            value: number | null;
+        };
         NextJob: {
             /** @description usual in the company; empty for none */
             kind: string;
@@ -3657,6 +3751,11 @@ export interface components {
              * @description across it, to the side that is free; m to the free side; or 0 when not known
              */
             widthM: number;
+        };
+        /** @description OfferNow is an offer that somebody makes of the price that they saw, by its tag. */
+        OfferNow: {
+            note: string;
+            tag: string;
         };
         /** @description OnSite is somebody who may be on a job's site, and whether their device has reported since the permission was asked for. */
         OnSite: {
@@ -4264,6 +4363,36 @@ export interface components {
             /** Format: double */
             low: number;
         };
+        /** @description Priced is one line of a price, in the company's currency. Of an option the sum has contingency and tax in it; of any other it has not. */
+        Priced: {
+            /** Format: double */
+            board: number;
+            /**
+             * Format: double
+             * @description upper end where it is a range, else the sum
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description person-hours on it, without shares
+             */
+            hours: number;
+            id: string;
+            /** Format: double */
+            labour: number;
+            name: string;
+            /** Format: double */
+            others: number;
+            /** Format: double */
+            parts: number;
+            /** Format: double */
+            sum: number;
+            taken?: boolean | null;
+            /** Format: double */
+            tests: number;
+            /** @description Without is what it means to decline an option, Taken what was decided of it. */
+            without?: string;
+        };
         Problem: {
             detail?: string;
             /** @description on 401, where somebody else ended the session: what waits on the device is handed in */
@@ -4418,6 +4547,308 @@ export interface components {
             source: string;
             why: string;
         };
+        /** @description Quote is what of the price of a job is its own: what its model and the company's list do not say. */
+        Quote: {
+            /**
+             * Format: double
+             * @description %
+             */
+            contingencyPc: number | null;
+            extras: components["schemas"]["QuoteExtra"][];
+            /**
+             * Format: double
+             * @description Markup, Contingency and Tax replace the company's, in percent; nil for the company's.; %
+             */
+            markupPc: number | null;
+            note: string;
+            /** @description Optional are the circuits that the client may decline. */
+            optional: components["schemas"]["QuoteOptional"][];
+            rest: components["schemas"]["QuoteRest"][];
+            /**
+             * Format: double
+             * @description %
+             */
+            taxPc: number | null;
+        };
+        /** @description Agreed is what was agreed as a price, beside what the job comes to now. */
+        QuoteAgreed: {
+            /**
+             * Format: double
+             * @description of the job as it stands
+             */
+            now: number;
+            /**
+             * Format: double
+             * @description of the offer that was accepted, with the options that were taken
+             */
+            offer: number;
+            /** @description variations without one */
+            unpriced: number;
+            /**
+             * Format: double
+             * @description since, that have a price, without tax
+             */
+            variations: number;
+        };
+        /** @description Answer is what a client makes of an offer. */
+        QuoteAnswer: {
+            /** @description the signature on a screen; empty where it is on paper */
+            drawn: string;
+            /** @description why it was declined, or what was said */
+            note: string;
+            offer: string;
+            /** @description accepted or declined */
+            path: string;
+            person: string;
+            /** @description on paper, or as drawn */
+            signed: boolean;
+            /** @description options that are taken, by id; the others are declined */
+            taken: string[];
+            /** @description who saw it, where it was declined without a signature */
+            witness: string;
+        };
+        /** @description Extra is something that is priced by itself. */
+        QuoteExtra: {
+            /**
+             * Format: double
+             * @description Cost is what the client is charged for it; nil while nobody knows, which leaves the whole price open.
+             */
+            cost: number | null;
+            /** @enum {string} */
+            kind: "charge" | "plant" | "allowance" | "trade";
+            what: string;
+        };
+        /** @description Offered is an offer with how it stands. */
+        QuoteOffered: {
+            answer: components["schemas"]["Record"] | null;
+            offer: components["schemas"]["Record"];
+            says: string;
+            state: string;
+        };
+        /** @description QuoteOption is something of a quote that the client takes or declines. */
+        QuoteOption: {
+            /**
+             * Format: double
+             * @description Cost is what it adds to the price, contingency and tax with it; High the upper end of a range. Nil where it is not known.
+             */
+            cost: number | null;
+            danger: boolean;
+            finding: boolean;
+            /** Format: double */
+            high: number | null;
+            /** @description of the circuit, or of the finding */
+            id: string;
+            name: string;
+            /** @description of a finding */
+            urgency: string;
+            /** @description Why is why it is not offered for a price; empty where it is. */
+            why: string;
+            /** @description Without is what it means to do without it. Finding: it is something that was found; Danger: people are at risk as it stands. */
+            without: string;
+        };
+        /** @description Optional is a circuit that the client may decline. */
+        QuoteOptional: {
+            circuit: string;
+            /** @description what it means to do without it */
+            without: string;
+        };
+        /** @description Price is the price of a job with what it is made of. */
+        QuotePrice: {
+            /** @description Includes says what is done for the price, Rest what is not and who does it. */
+            includes: string[];
+            items: components["schemas"]["QuoteRow"][];
+            /** @description Lacks is what keeps the price open: with any of it, the sum is what is known of it so far, and nothing is offered. */
+            lacks: components["schemas"]["TakeGap"][];
+            /** Format: double */
+            rateH: number | null;
+            rest: components["schemas"]["QuoteRest"][];
+            rooms: components["schemas"]["QuoteRow"][];
+            /** @description as it was reckoned by */
+            rule: components["schemas"]["QuoteRule"];
+            sum: components["schemas"]["QuoteSum"];
+        };
+        /** @description Rest is something that is not in the price, and who does it. */
+        QuoteRest: {
+            what: string;
+            /** @enum {string} */
+            who: "client" | "trade" | "operator" | "nobody";
+        };
+        /** @description Row is one line of a price, before contingency and tax. */
+        QuoteRow: {
+            /** Format: double */
+            board: number;
+            /**
+             * Format: double
+             * @description upper end where it is a range, else the sum
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description person-hours on it, without shares
+             */
+            hours: number;
+            id: string;
+            kind: string;
+            /** Format: double */
+            labour: number;
+            name: string;
+            /** Format: double */
+            others: number;
+            /** Format: double */
+            parts: number;
+            /** Format: double */
+            sum: number;
+            taken?: boolean | null;
+            /** Format: double */
+            tests: number;
+            /** @description Without is what it means to decline an option, Taken what was decided of it. */
+            without?: string;
+        };
+        /** @description QuoteRule is how a company makes a price of what a job takes. */
+        QuoteRule: {
+            /**
+             * Format: double
+             * @description %
+             */
+            contingencyPc: number;
+            /**
+             * Format: double
+             * @description MarkupPc is added to the net prices of parts, ContingencyPc to parts and labour; TaxPc is what the tax takes of TaxOn.; %
+             */
+            markupPc: number;
+            /** @description when it is paid, in the company's words */
+            pays: string;
+            /** @description Rest is what a quote of the company usually leaves to others. */
+            rest: components["schemas"]["QuoteRest"][];
+            taxName: string;
+            /**
+             * @description empty for everything
+             * @enum {string}
+             */
+            taxOn: "" | "all" | "parts" | "none";
+            /**
+             * Format: double
+             * @description %
+             */
+            taxPc: number;
+            /** @description days; or 0 for 30 */
+            validDays: number;
+        };
+        /** @description QuoteSheet is the price of a job, what of it may be declined, what was offered and what was agreed. */
+        QuoteSheet: {
+            agreed: components["schemas"]["QuoteAgreed"] | null;
+            /** @description newest first */
+            offers: components["schemas"]["QuoteOffered"][];
+            options: components["schemas"]["QuoteOption"][];
+            /** @description without its options */
+            price: components["schemas"]["QuotePrice"];
+            /** @description Tag is what would be offered now, as one text: another is another offer. */
+            tag: string;
+            used: components["schemas"]["QuoteUsed"];
+            /** @description until when an offer of today stands */
+            valid: string;
+        };
+        /** @description Sum is what a price comes to. */
+        QuoteSum: {
+            /** Format: double */
+            contingency: number;
+            /**
+             * Format: double
+             * @description total at the upper end of what is a range
+             */
+            high: number;
+            /** Format: double */
+            net: number;
+            /** Format: double */
+            tax: number;
+            /** Format: double */
+            total: number;
+        };
+        /** @description Used is what a job really took beside what it was priced with. */
+        QuoteUsed: {
+            counted: number;
+            done: number;
+            /**
+             * Format: double
+             * @description Hours are those of the plan, Worked those that were noted, person-hours; Noted is how many of the steps that are done have any.
+             */
+            hours: number;
+            noted: number;
+            /**
+             * Format: double
+             * @description Offered are the hours and the parts of the offer that was accepted; nil while none was.
+             */
+            offeredHours: number | null;
+            /** Format: double */
+            offeredParts: number | null;
+            parts: components["schemas"]["QuoteUsedPart"][];
+            /**
+             * Format: double
+             * @description PartsCost is what the parts that came cost, less what went back, by the list's net prices; Counted is of how many products that is known.
+             */
+            partsCost: number;
+            tasks: components["schemas"]["QuoteUsedTask"][];
+            /** Format: double */
+            worked: number;
+        };
+        /** @description UsedPart is a product of the order list with how much of it stayed in the job. */
+        QuoteUsedPart: {
+            /** Format: double */
+            delivered: number;
+            key: string;
+            /**
+             * Format: double
+             * @description than was planned, in money, net; below 0 for less
+             */
+            more: number;
+            name: string;
+            /** Format: double */
+            planned: number;
+            /** Format: double */
+            returned: number;
+            unit: string;
+            /** Format: double */
+            used: number;
+        };
+        /** @description UsedTask is a step of the plan with the hours that were worked on it. */
+        QuoteUsedTask: {
+            done: boolean;
+            /**
+             * Format: double
+             * @description person-hours of the plan
+             */
+            hours: number;
+            id: string;
+            /** @description by more than a quarter */
+            over: boolean;
+            title: string;
+            /**
+             * Format: double
+             * @description 0 where nobody noted any
+             */
+            worked: number;
+        };
+        /** @description Quoted is a price as it was offered: what its paper says. */
+        Quoted: {
+            /** Format: double */
+            contingency: number;
+            /** Format: double */
+            high: number;
+            includes: string[];
+            items: components["schemas"]["Priced"][];
+            /** Format: double */
+            net: number;
+            note: string;
+            /** @description Options are what may be declined, or taken beside. */
+            options: components["schemas"]["Priced"][];
+            rest: components["schemas"]["QuoteRest"][];
+            rooms: components["schemas"]["Priced"][];
+            rule: components["schemas"]["QuoteRule"];
+            /** Format: double */
+            tax: number;
+            /** Format: double */
+            total: number;
+        };
         /** @description Radius is the least radius of a bend in a duct of a bore, to its centre line. */
         Radius: {
             /** Format: double */
@@ -4525,6 +4956,7 @@ export interface components {
             device?: string;
             /** @description tick done, loose end cleared */
             done: boolean;
+            drawn?: string;
             effects?: string[];
             /** @description measured, seen, told, suspected */
             evidence?: string;
@@ -4559,9 +4991,12 @@ export interface components {
             /** @description who it is; names are not unique */
             personId?: string;
             place?: string;
+            priced?: components["schemas"]["Priced"][];
             proofs?: components["schemas"]["DeadProof"][];
             provedAfter: boolean;
             provedBefore: boolean;
+            /** @description Offer: the price as its paper says it, and until when it stands. Of its answer the options with what was decided of each, and the signature as it was drawn on a screen, as the path of an SVG. */
+            quoted?: components["schemas"]["Quoted"] | null;
             /** @description Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear. */
             reached?: string;
             /**
@@ -4614,6 +5049,7 @@ export interface components {
              * @enum {string}
              */
             use?: "" | "test" | "service" | "restore";
+            valid?: string;
             /** Format: double */
             value: number | null;
             walked?: string;
@@ -4624,7 +5060,7 @@ export interface components {
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release" | "offer" | "quote-answer" | "worked";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -5439,6 +5875,11 @@ export interface components {
             note: string;
             /** Format: double */
             ordered: number;
+            /**
+             * Format: double
+             * @description Returned went back to the merchant or to the company's stock.
+             */
+            returned: number;
         };
         /** @description StopReport is what there is at one box of a run. A nil figure is not known. */
         StopReport: {
@@ -5776,6 +6217,7 @@ export interface components {
         };
         /** @description Asker is who asks, by id: one of them, or nothing for the job as a whole. */
         TakeAsker: {
+            /** @description as a part of the job is named, since the main board has no id */
             board: string;
             circuit: string;
             enclosure: string;
@@ -5848,6 +6290,8 @@ export interface components {
             price: number | null;
             /** @description worth knowing, holds nothing */
             remark: string;
+            /** Format: double */
+            returned: number;
             /** @description where all of it is counted by one; empty where each that asks has its own */
             rule: string;
             /**
@@ -6427,7 +6871,7 @@ export interface components {
         Id: string;
         /** @description the same for every retry of one write, so that it is done once */
         Key: string;
-        /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+        /** @description rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
         Part: string;
     };
     requestBodies: never;
@@ -7313,7 +7757,7 @@ export interface operations {
     savePart: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
                 /** @description the part's version that was read */
                 base: number;
@@ -7380,7 +7824,7 @@ export interface operations {
     removePart: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
                 base: number;
             };
@@ -7464,6 +7908,115 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description quote */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    quotePdf: {
+        parameters: {
+            query?: {
+                /** @description by room; else by piece */
+                rooms?: boolean;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description quote */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerQuote: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteAnswer"];
+            };
+        };
+        responses: {
+            /** @description the job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    offer: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferNow"];
+            };
+        };
+        responses: {
+            /** @description the job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -7671,7 +8224,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                /** @description loads, supply, board, route, checks, materials, asks, cuts, tasks, tests, readiness, records */
+                /** @description loads, supply, board, route, checks, materials, asks, cuts, quote, tasks, tests, readiness, records */
                 table: string;
             };
             cookie?: never;
@@ -7863,7 +8416,7 @@ export interface operations {
     whatIf: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
             };
             header?: never;

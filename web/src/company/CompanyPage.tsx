@@ -1,4 +1,5 @@
 import { ImportPrices } from './ImportPrices';
+import { PriceRule } from './PriceRule';
 import { say } from '../words/words';
 import { Button } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
@@ -93,6 +94,7 @@ function Lists({ company }: { company: Company }) {
       setStatus('saved');
       void client.invalidateQueries({ queryKey: ['circuits'] });
       void client.invalidateQueries({ queryKey: ['job'] });
+      for (const priced of ['quote', 'case']) void client.invalidateQueries({ queryKey: [priced] });
     } catch (e) {
       const t = e as Trouble;
       setErrors(
@@ -215,6 +217,7 @@ function Lists({ company }: { company: Company }) {
           ]}
         />
       </Section>
+      <PriceRule part={part} />
       <Section>
         <Heading
           aside={

@@ -24,6 +24,7 @@ export const sheets: readonly Sheet[] = [
     name: msg('Materials'),
     script: () => import('../sheets/materials/MaterialsSheet').then((m) => ({ default: m.MaterialsSheet })),
   },
+  { id: 'quote', name: msg('Quote'), script: () => import('../sheets/quote/QuoteSheet').then((m) => ({ default: m.QuoteSheet })) },
   { id: 'plan', name: msg('Plan'), script: () => import('../sheets/plan/PlanSheet').then((m) => ({ default: m.PlanSheet })) },
   { id: 'first-fix', name: msg('First fix'), script: () => import('../sheets/fix/FixSheet').then((m) => ({ default: m.FirstFix })) },
   { id: 'second-fix', name: msg('Second fix'), script: () => import('../sheets/fix/FixSheet').then((m) => ({ default: m.SecondFix })) },

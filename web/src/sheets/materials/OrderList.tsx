@@ -20,7 +20,7 @@ import { groupName } from './groups';
 
 const Short = styled('div')({ color: 'var(--brick)', fontWeight: 600 });
 
-const empty: Of<'Stock'> = { ordered: 0, delivered: 0, lengths: '', due: '', note: '' };
+const empty: Of<'Stock'> = { ordered: 0, delivered: 0, returned: 0, lengths: '', due: '', note: '' };
 
 type Line = Of<'TakeLine'>;
 
@@ -167,4 +167,11 @@ export function OrderList({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Ma
 }
 
 /** What is kept of a line beside what is counted. */
-const pick = ({ ordered, delivered, lengths, due, note }: Of<'Stock'>): Of<'Stock'> => ({ ordered, delivered, lengths, due, note });
+const pick = ({ ordered, delivered, returned, lengths, due, note }: Of<'Stock'>): Of<'Stock'> => ({
+  ordered,
+  delivered,
+  returned,
+  lengths,
+  due,
+  note,
+});

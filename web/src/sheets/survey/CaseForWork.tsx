@@ -95,6 +95,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
         </P>
         <P around="xs">
           {say('Remedial action: {{mend}}.', { mend: f.mend })}{' '}
+          {f.covered && <Quiet>{say('In the price of {{what}}, which the job brings.', { what: f.covered })}</Quiet>}
           {f.shares && <Quiet>{say('In the price of “{{shares}}”: one piece of work rectifies both.', { shares: f.shares })}</Quiet>}
         </P>
         {f.reported && <P around="xs">{say('Reported to the operator: {{reported}}', { reported: f.reported })}</P>}

@@ -29,6 +29,7 @@ const finding: Of<'Finding'> = {
   softened: '',
   mend: 'main bonding',
   reason: '',
+  covered: '',
   shares: '',
   danger: false,
   operator: false,
