@@ -15,6 +15,7 @@ import (
 	"arvelt/core/quote"
 	"arvelt/core/rulebook"
 	"arvelt/core/unit"
+	"arvelt/core/working"
 )
 
 // QuoteOption is something of a quote that the client takes or declines.
@@ -69,6 +70,8 @@ type QuoteSheet struct {
 	Offers  []Offered     `json:"offers"` // newest first
 	Agreed  *Agreed       `json:"agreed"`
 	Used    quote.Used    `json:"used"`
+	// Fails is what of the design fails: what mends it is not in the price.
+	Fails []materials.Gap `json:"fails"`
 	Valid   string        `json:"valid"` // until when an offer of today stands
 	// Tag is what would be offered now, as one text: another is another offer.
 	Tag string `json:"tag"`
@@ -113,9 +116,21 @@ func QuoteOf(job *install.Job, list map[string]materials.Item, rule install.Quot
 	if base != job {
 		whole = Of(job, list, by, now)
 	}
+	s.Fails = failing(&whole)
 	s.agree(job, list, rule, &whole, now)
 	s.Used = quote.UsedOf(job, &whole.Take, whole.Tasks, list)
 	return s
+}
+
+// failing are the checks that fail of what the job is about.
+func failing(v *View) []materials.Gap {
+	out := []materials.Gap{}
+	for i := range v.Checks {
+		if c := &v.Checks[i]; c.Verdict == working.Fail && !c.Outside {
+			out = append(out, materials.Gap{What: v.Job.Whose(c.Circuit) + c.Title + ". " + c.Summary, Sheet: c.Sheet, Leaf: c.Leaf, Circuit: c.Circuit})
+		}
+	}
+	return out
 }
 
 func round2(v float64) float64 { return math.Round(v*100) / 100 }

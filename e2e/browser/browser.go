@@ -212,6 +212,27 @@ func (p *Page) Click(selector string) {
 	p.hit("click "+selector, `document.querySelector(`+quote(selector)+`)`)
 }
 
+// Draw draws strokes on the element of a selector as somebody does with a pen: each runs through its points, which are shares of its width
+// and height.
+func (p *Page) Draw(selector string, strokes ...[][2]float64) {
+	p.t.Helper()
+	p.Has(selector)
+	var box struct{ X, Y, Width, Height float64 }
+	p.Eval(`(e => { e.scrollIntoView({block: 'center'}); return e.getBoundingClientRect() })(document.querySelector(`+quote(selector)+`))`, &box)
+	for _, stroke := range strokes {
+		for i, at := range stroke {
+			x, y, kind := box.X+at[0]*box.Width, box.Y+at[1]*box.Height, input.MouseMoved
+			if i == 0 {
+				kind = input.MousePressed
+			}
+			p.do("draw", input.DispatchMouseEvent(kind, x, y).WithButton(input.Left).WithButtons(1).WithClickCount(1))
+		}
+		end := stroke[len(stroke)-1]
+		p.do("lift the pen", input.DispatchMouseEvent(input.MouseReleased, box.X+end[0]*box.Width, box.Y+end[1]*box.Height).WithButton(input.Left).
+			WithClickCount(1))
+	}
+}
+
 // Away presses the button that reads so, which leaves the page, and waits for the one that comes.
 func (p *Page) Away(name string) {
 	p.t.Helper()

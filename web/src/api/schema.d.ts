@@ -4737,6 +4737,8 @@ export interface components {
         /** @description QuoteSheet is the price of a job, what of it may be declined, what was offered and what was agreed. */
         QuoteSheet: {
             agreed: components["schemas"]["QuoteAgreed"] | null;
+            /** @description Fails is what of the design fails: what mends it is not in the price. */
+            fails: components["schemas"]["TakeGap"][];
             /** @description newest first */
             offers: components["schemas"]["QuoteOffered"][];
             options: components["schemas"]["QuoteOption"][];

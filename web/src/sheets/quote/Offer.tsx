@@ -4,10 +4,11 @@ import type { Of } from '../../api/client';
 import { useAnswerQuote, useOffer } from '../../api/quote';
 import { useFrame } from '../../frame/Shell';
 import { money } from '../../parts/figure';
-import { Block, Boxed, Caution, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Block, Boxed, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { OneOf } from '../../parts/OneOf';
 import { moment, say } from '../../words/words';
+import { Open } from './Open';
 import { upTo } from './priceSays';
 import { SignaturePad } from './SignaturePad';
 
@@ -43,7 +44,7 @@ function NextOffer({ job, sheet }: { job: Of<'JobView'>; sheet: Sheet }) {
           day: sheet.valid,
         })}
       </P>
-      {price.lacks.length > 0 && <Caution>{say('Nothing is offered yet: {{what}}', { what: price.lacks[0].what })}</Caution>}
+      <Open job={job} sheet={sheet} />
       <Row align="end">
         <TextField
           sx={{ flex: '1 1 260px', maxWidth: 480 }}

@@ -1,11 +1,11 @@
 import { Button, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import type { Of } from '../../api/client';
 import { useFrame } from '../../frame/Shell';
 import { figure, money } from '../../parts/figure';
-import { Aside, Block, Caution, Heading, List, P, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Aside, Block, Heading, List, P, Row, Scroll, Section, SheetTable } from '../../parts/layout';
 import { say } from '../../words/words';
+import { Open } from './Open';
 import { upTo } from './priceSays';
 
 /** The price as it is built up, by piece of the installation or by room; both come to the same. */
@@ -15,7 +15,7 @@ export function PriceTable({ job, sheet }: { job: Of<'JobView'>; sheet: Of<'Quot
   const { price } = sheet;
   return (
     <Section>
-      <Lacks job={job} lacks={price.lacks} />
+      <Open job={job} sheet={sheet} />
       <Row below="s">
         <ToggleButtonGroup
           size="small"
@@ -117,26 +117,5 @@ function Sums({ price, currency }: { price: Of<'QuotePrice'>; currency: string }
         </Aside>
       </Row>
     </Block>
-  );
-}
-
-/** What keeps the price open, each with where it is put right. */
-function Lacks({ job, lacks }: { job: Of<'JobView'>; lacks: Of<'QuotePrice'>['lacks'] }) {
-  if (!lacks.length) return null;
-  return (
-    <Caution>
-      {say('Not all of the price is known; nothing is offered before it is:')}
-      <List>
-        {lacks.map((l) => (
-          <li key={l.what}>
-            {l.what}{' '}
-            <Link to={`/jobs/${job.id}/${l.sheet}${l.leaf ? `?leaf=${l.leaf}` : l.circuit ? `?c=${l.circuit}` : ''}`}>
-              {say('Put it right')}
-            </Link>
-          </li>
-        ))}
-      </List>
-      <Quiet>{say('What the company charges stands on its page of prices and hours.')}</Quiet>
-    </Caution>
   );
 }

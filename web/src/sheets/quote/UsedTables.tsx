@@ -23,7 +23,7 @@ export function UsedTables({ job, used }: { job: Of<'JobView'>; used: Used }) {
         <Heading>{say('The job as a whole')}</Heading>
         <Row data-used-hours>
           {say('Worked: {{worked}} of {{hours}} in the plan', {
-            worked: figure(used.worked, 'person-hours'),
+            worked: figure(used.worked),
             hours: figure(used.hours, 'person-hours'),
           })}
           {used.done > 0 && (
