@@ -15,6 +15,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/quote"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
@@ -355,6 +356,30 @@ func cutRows(v *whole.View) [][]any {
 			}
 			rows = append(rows, []any{p.Product, p.Name, p.Unit, b.Length, b.Bought, "", "", "", b.Left, b.Length - b.Left, b.Length, false})
 		}
+	}
+	return rows
+}
+
+// QuoteRows is the price as a table: each row by piece and by room, then the sums.
+func QuoteRows(s *whole.QuoteSheet) [][]any {
+	rows := [][]any{{"by", "kind", "for", "parts", "labour", "board", "tests", "others", "sum", "up to", "hours"}}
+	for _, part := range []struct {
+		by   string
+		rows []quote.Row
+	}{{"piece", s.Price.Items}, {"room", s.Price.Rooms}} {
+		for _, r := range part.rows {
+			rows = append(rows, []any{part.by, string(r.Kind), r.Name, r.Parts, r.Labour, r.Board, r.Tests, r.Others, r.Sum, r.High, r.Hours})
+		}
+	}
+	for _, o := range s.Options {
+		rows = append(rows, []any{"option", "", o.Name, "", "", "", "", "", o.Cost, o.High, ""})
+	}
+	sum := &s.Price.Sum
+	for _, total := range []struct {
+		name string
+		v    float64
+	}{{"net", sum.Net}, {"contingency", sum.Contingency}, {"tax", sum.Tax}, {"total", sum.Total}} {
+		rows = append(rows, []any{"sum", "", total.name, "", "", "", "", "", total.v, "", ""})
 	}
 	return rows
 }

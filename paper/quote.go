@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"arvelt/core/install"
-	"arvelt/core/quote"
 	"arvelt/core/whole"
 )
 
@@ -23,7 +22,8 @@ func Quote(w io.Writer, v *whole.View, s *whole.QuoteSheet, rooms bool, ctx Cont
 			offered, price = o, o.Offer.Quoted
 		}
 	}
-	p.start(p.words.Say("Quote"), false)
+	p.title(p.words.Say("Quote"))
+	p.Ln(2)
 	p.pair(p.words.Say("Contractor"), join(", ", ctx.Company.Name, ctx.Company.Address, ctx.Company.Phone, ctx.Company.Licence))
 	p.pair(p.words.Say("Client"), join(", ", j.Site.Customer, j.Site.Phone))
 	p.pair(p.words.Say("Site"), join(", ", j.Site.Address, j.Site.Town))
@@ -72,7 +72,7 @@ func (p *pack) pieces(price *install.Quoted, rooms bool) {
 	p.heading(p.words.Say("The price, in %s", p.ctx.Currency))
 	lines := []row{}
 	for _, r := range list {
-		lines = append(lines, row{cells: []string{r.Name, money(r.Parts), money(r.Labour), money(r.Board), money(r.Tests), money(r.Others), p.upTo(r.Sum, r.High)}})
+		lines = append(lines, row{cells: []string{r.Name, orDash(r.Parts), orDash(r.Labour), orDash(r.Board), orDash(r.Tests), orDash(r.Others), p.upTo(r.Sum, r.High)}})
 	}
 	p.table([]column{{first, 50}, {p.words.Say("Parts"), 18}, {p.words.Say("Labour"), 18}, {p.words.Say("Board"), 18}, {p.words.Say("Tests"), 18},
 		{p.words.Say("Others"), 18}, {p.words.Say("Sum"), 26}}, lines)
@@ -84,7 +84,8 @@ func (p *pack) pieces(price *install.Quoted, rooms bool) {
 	if price.Rule.TaxPc != 0 && price.Rule.TaxOn != install.TaxOnNone {
 		p.pair(p.taxName(&price.Rule), money(price.Tax))
 	}
-	p.pair(p.words.Say("Price"), p.upTo(price.Total, price.High)+" "+p.ctx.Currency)
+	p.Ln(1)
+	p.bold(p.words.Say("Price: %s %s", p.upTo(price.Total, price.High), p.ctx.Currency))
 }
 
 // upTo is an amount, or a range of it.
@@ -118,7 +119,8 @@ func (p *pack) options(price *install.Quoted, o *whole.Offered) {
 	for i := range lines {
 		l := &lines[i]
 		p.keep(16)
-		p.pair(p.taken(l)+l.Name, p.upTo(l.Sum, l.High)+" "+p.ctx.Currency)
+		p.SetFont("sans", "B", 8)
+		p.MultiCell(p.width(), 4.8, p.taken(l)+l.Name+": + "+p.upTo(l.Sum, l.High)+" "+p.ctx.Currency, "", "L", false)
 		p.line(p.words.Say("Without it: ") + l.Without)
 	}
 }
@@ -220,29 +222,13 @@ func (p *pack) drawn(strokes string) {
 	p.SetY(y0 + signedH + 2)
 }
 
+// orDash is an amount, a dash for none.
+func orDash(v float64) string {
+	if v == 0 {
+		return "–"
+	}
+	return money(v)
+}
+
 // money is an amount with both its decimals.
 func money(v float64) string { return strconv.FormatFloat(v, 'f', 2, 64) }
-
-// QuoteRows is the price as a table: each row by piece and by room, then the sums.
-func QuoteRows(s *whole.QuoteSheet) [][]any {
-	rows := [][]any{{"by", "kind", "for", "parts", "labour", "board", "tests", "others", "sum", "up to", "hours"}}
-	for _, part := range []struct {
-		by   string
-		rows []quote.Row
-	}{{"piece", s.Price.Items}, {"room", s.Price.Rooms}} {
-		for _, r := range part.rows {
-			rows = append(rows, []any{part.by, string(r.Kind), r.Name, r.Parts, r.Labour, r.Board, r.Tests, r.Others, r.Sum, r.High, r.Hours})
-		}
-	}
-	for _, o := range s.Options {
-		rows = append(rows, []any{"option", "", o.Name, "", "", "", "", "", o.Cost, o.High, ""})
-	}
-	sum := &s.Price.Sum
-	for _, total := range []struct {
-		name string
-		v    float64
-	}{{"net", sum.Net}, {"contingency", sum.Contingency}, {"tax", sum.Tax}, {"total", sum.Total}} {
-		rows = append(rows, []any{"sum", "", total.name, "", "", "", "", "", total.v, "", ""})
-	}
-	return rows
-}

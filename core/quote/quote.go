@@ -13,6 +13,8 @@ import (
 	"arvelt/core/materials"
 	"arvelt/core/outdoor"
 	"arvelt/core/plan"
+	"arvelt/core/rulebook"
+	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/words"
 	"arvelt/core/working"
@@ -102,7 +104,7 @@ type Charge struct {
 // Model is what a price is made from.
 type Model struct {
 	Job     *install.Job
-	Terms   *install.Terms
+	Survey  *rulebook.Survey // words for what is walked; nil where nothing was
 	Take    *materials.TakeOff
 	Tasks   []plan.Task
 	Prices  map[string]materials.Item
@@ -118,6 +120,7 @@ func Of(m Model) Price {
 	if rate, ok := m.Prices[HourKey]; ok && rate.Price > 0 {
 		b.price.RateH = &rate.Price
 	}
+	b.unplaced()
 	b.parts()
 	b.labour()
 	b.others()
@@ -192,6 +195,24 @@ func (b *builder) room(id string) *row {
 		return b.row(RoomRow, id, r.Name)
 	}
 	return b.house()
+}
+
+// unplaced says which new points are on no circuit yet: what feeds them is in no price.
+func (b *builder) unplaced() {
+	if b.Survey == nil {
+		return
+	}
+	n := 0
+	for _, u := range survey.UnplacedOf(b.Job, b.Survey, false) {
+		room := b.Job.RoomByID(u.Room)
+		if i := slices.IndexFunc(room.Points, func(p install.RoomPoint) bool { return p.ID == u.Point }); room.Points[i].State != install.Kept {
+			n += u.Count
+		}
+	}
+	if n > 0 {
+		b.lack(b.w.Say("%d points of the walk are on no circuit yet: the cables, devices and tests that they take are not counted.", n),
+			working.CircuitsSheet, "")
+	}
 }
 
 // parts gives the price of each product to those who ask for it, by how much they take.
@@ -526,6 +547,13 @@ func (b *builder) includes() []string {
 		}
 		if board.New {
 			out = append(out, w.Say("%s is put in, with its devices, blanks and chart.", board.Called(w)))
+		}
+	}
+	for i := range b.Job.Rooms {
+		if r := &b.Job.Rooms[i]; b.Survey != nil {
+			if says := survey.PointsSay(r, b.Survey); says != "" {
+				out = append(out, r.Name+": "+says+".")
+			}
 		}
 	}
 	for i := range b.Job.Chain.Enclosures {

@@ -72,7 +72,7 @@ type QuoteSheet struct {
 	Used    quote.Used    `json:"used"`
 	// Fails is what of the design fails: what mends it is not in the price.
 	Fails []materials.Gap `json:"fails"`
-	Valid   string        `json:"valid"` // until when an offer of today stands
+	Valid string          `json:"valid"` // until when an offer of today stands
 	// Tag is what would be offered now, as one text: another is another offer.
 	Tag string `json:"tag"`
 }
@@ -137,9 +137,8 @@ func round2(v float64) float64 { return math.Round(v*100) / 100 }
 
 // priceOf is the price of a job as it is looked at.
 func priceOf(v *View, list map[string]materials.Item, rule install.QuoteRule, now time.Time) quote.Price {
-	p := Practice(v.Job)
-	terms := p.Terms()
-	return quote.Of(quote.Model{Job: v.Job, Terms: &terms, Take: &v.Take, Tasks: v.Tasks, Prices: list, Rule: rule, Charges: chargesOf(v, list, now)})
+	return quote.Of(quote.Model{Job: v.Job, Survey: Practice(v.Job).Survey(), Take: &v.Take, Tasks: v.Tasks, Prices: list, Rule: rule,
+		Charges: chargesOf(v, list, now)})
 }
 
 // ChargeKey is the key of the company's list for what the operator charges for a way to isolate.

@@ -162,6 +162,7 @@ function Lists({ company }: { company: Company }) {
           />
         </Fields>
       </Section>
+      <PriceRule part={part} />
       <Section>
         <Heading
           aside={
@@ -217,7 +218,6 @@ function Lists({ company }: { company: Company }) {
           ]}
         />
       </Section>
-      <PriceRule part={part} />
       <Section>
         <Heading
           aside={

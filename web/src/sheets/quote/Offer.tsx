@@ -108,7 +108,7 @@ function Answer({ job, j, offered }: { job: Of<'JobView'>; j: Of<'Job'>; offered
                 onChange={(e) => setTaken(e.target.checked ? [...taken, o.id] : taken.filter((x) => x !== o.id))}
               />
             }
-            label={`${o.name}: + ${upTo(o.sum, o.high, me.currency)}`}
+            label={`${o.name}: +\u00a0${upTo(o.sum, o.high, me.currency)}`}
           />
           <P around="xs" small quiet>
             {say('Without it: {{what}}', { what: o.without ?? '' })}
