@@ -486,6 +486,9 @@ type Hold = plan.Hold
 // Imported Imported is what an import brought: its people are names and not ours, and what they isolated isolates nothing here.
 type Imported = install.Imported
 
+// Instead Instead is something that is taken in the place of a product of the same kind and rating.
+type Instead = install.Instead
+
 // Instrument Instrument is a test instrument of the company.
 type Instrument = store.Instrument
 
@@ -1288,6 +1291,18 @@ type Stock = install.Stock
 // StopReport StopReport is what there is at one box of a run. A nil figure is not known.
 type StopReport = rulebook.StopReport
 
+// Substitute Substitute is another product, as the rules judge it in the place of the first.
+type Substitute = whole.Substitute
+
+// Substitutes Substitutes is what may be taken in the place of a product of the order list.
+type Substitutes = whole.Substitutes
+
+// Substitution defines model for Substitution.
+type Substitution struct {
+	Instead string `json:"instead"`
+	Product string `json:"product"`
+}
+
 // Suggestion Suggestion is a finding that follows from what is noted elsewhere. It is taken up by a person or not at all.
 type Suggestion = survey.Suggestion
 
@@ -1774,6 +1789,17 @@ type SignParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// SubstitutesParams defines parameters for Substitutes.
+type SubstitutesParams struct {
+	Product string `form:"product" json:"product"`
+}
+
+// SubstituteParams defines parameters for Substitute.
+type SubstituteParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // TableCsvParams defines parameters for TableCsv.
 type TableCsvParams struct {
 	// Format csv or xlsx, csv where none is given
@@ -1930,6 +1956,9 @@ type ChangeRunJSONRequestBody = RunChange
 
 // SignJSONRequestBody defines body for Sign for application/json ContentType.
 type SignJSONRequestBody SignJSONBody
+
+// SubstituteJSONRequestBody defines body for Substitute for application/json ContentType.
+type SubstituteJSONRequestBody = Substitution
 
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = TakeBack
@@ -2199,6 +2228,12 @@ type ServerInterface interface {
 	// Sign Sign the revision in work in one's own name, with one's password again; it is sealed in the name of the company
 	// (POST /api/jobs/{id}/sign)
 	Sign(c *gin.Context, id Id, params SignParams)
+	// Substitutes What may be taken in the place of a product, as the rules judge it
+	// (GET /api/jobs/{id}/substitutes)
+	Substitutes(c *gin.Context, id Id, params SubstitutesParams)
+	// Substitute Put another product in the place of one
+	// (POST /api/jobs/{id}/substitutes)
+	Substitute(c *gin.Context, id Id, params SubstituteParams)
 	// SupplySheet The supply chain as judged, the ways to isolate and the supply number
 	// (GET /api/jobs/{id}/supply)
 	SupplySheet(c *gin.Context, id Id)
@@ -4196,6 +4231,94 @@ func (siw *ServerInterfaceWrapper) Sign(c *gin.Context) {
 	siw.Handler.Sign(c, id, params)
 }
 
+// Substitutes operation middleware
+func (siw *ServerInterfaceWrapper) Substitutes(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SubstitutesParams
+
+	// ------------- Required query parameter "product" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "product", c.Request.URL.Query(), &params.Product, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter product: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Substitutes(c, id, params)
+}
+
+// Substitute operation middleware
+func (siw *ServerInterfaceWrapper) Substitute(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SubstituteParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Substitute(c, id, params)
+}
+
 // SupplySheet operation middleware
 func (siw *ServerInterfaceWrapper) SupplySheet(c *gin.Context) {
 
@@ -5137,6 +5260,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/runs", wrapper.ChangeRun)
 	router.GET(options.BaseURL+"/api/jobs/:id/setting-out.pdf", wrapper.SettingOutPdf)
 	router.POST(options.BaseURL+"/api/jobs/:id/sign", wrapper.Sign)
+	router.GET(options.BaseURL+"/api/jobs/:id/substitutes", wrapper.Substitutes)
+	router.POST(options.BaseURL+"/api/jobs/:id/substitutes", wrapper.Substitute)
 	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/tables/:table", wrapper.TableCsv)
 	router.GET(options.BaseURL+"/api/jobs/:id/undo", wrapper.Steps)

@@ -10,6 +10,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/proving"
+	"arvelt/core/whole"
 	"arvelt/paper"
 	"arvelt/store"
 )
@@ -57,18 +58,8 @@ func (s *Server) ReadNote(c *gin.Context, id Id) {
 
 // Receive books in a delivery.
 func (s *Server) Receive(c *gin.Context, id Id, params ReceiveParams) {
-	who, scope := s.who(c)
 	var in install.Delivery
-	if err := decode(c, &in); err != nil {
-		fail(c, err)
-		return
-	}
-	l, err := scope.Change(c, who, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.Receive(in) })
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	reply(c, jobView(l))
+	s.changes(c, id, params.IdempotencyKey, &in, func(l *store.Loaded) error { return l.Receive(in) })
 }
 
 // ImportPrices says what a price list would change of the company's, and changes it where that is asked for.
@@ -132,4 +123,24 @@ func (s *Server) table(c *gin.Context, name string, format *string, rows [][]any
 	if s.attach(c, name+ending) {
 		c.Data(http.StatusOK, kind, out.Bytes())
 	}
+}
+
+// Substitutes answers what may be taken in the place of a product, as the rules judge it.
+func (s *Server) Substitutes(c *gin.Context, id Id, params SubstitutesParams) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	out, err := whole.SubstitutesOf(&l.Job, l.Prices, l.Acts(), l.Now, params.Product)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, out)
+}
+
+// Substitute puts another product in the place of one.
+func (s *Server) Substitute(c *gin.Context, id Id, params SubstituteParams) {
+	var in Substitution
+	s.changes(c, id, params.IdempotencyKey, &in, func(l *store.Loaded) error { return l.Substitute(in.Product, in.Instead) })
 }

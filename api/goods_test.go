@@ -17,6 +17,8 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/outage"
+	"arvelt/core/plan"
+	"arvelt/core/whole"
 	"arvelt/core/working"
 )
 
@@ -349,4 +351,129 @@ func TestABondThatTheJobMakesIsBoughtAndDone(t *testing.T) {
 		assert.Equal(t, "bond-1", l.Asks[0].Step)
 		assert.True(t, taskOf(t, v, "bond-1").Photo)
 	}
+}
+
+// What the merchant does not have is replaced by what the rules let stand in its place, and by nothing else: judged before it is taken, in both
+// practices; cement for conduit by no other, and one of the same kind and rating on somebody's word.
+func TestASubstituteIsJudgedBeforeItIsTaken(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	for _, x := range []struct{ ref, product, small, never string }{
+		{"PW-2052", "device:rcbo:A:B32:30:6", "cable:flat-te-70:2.5", ""},
+		{"PW-2054", "device:gfci:2:50:10", "cable:nm-2:3.31", "duct:cement"},
+	} {
+		v := c.job(x.ref)
+		of := func(product string) (s whole.Substitutes) {
+			a := c.do("GET", "/api/jobs/"+v.Id+"/substitutes?product="+product, nil)
+			require.Equal(t, 200, a.status, a.text)
+			a.into(t, &s)
+			return s
+		}
+		// Every cable of the list: what does is taken, and fails nothing; what does not is refused, and says why.
+		took, refused := false, false
+		for _, l := range v.View.Take.Lines {
+			family, _, _ := strings.Cut(l.Key, ":")
+			if family != "cable" && family != "device" || l.May != materials.MayDesign {
+				continue
+			}
+			s := of(l.Key)
+			for _, o := range s.Options {
+				assert.NotEqual(t, l.Key, o.Key)
+				assert.Equal(t, len(o.Fails) == 0, o.Does)
+				if !o.Does && !refused {
+					refused = true
+					a := c.do("POST", "/api/jobs/"+v.Id+"/substitutes", put{"product": l.Key, "instead": o.Key})
+					assert.Equal(t, 409, a.status, a.text)
+					assert.Contains(t, a.text, "is not taken in the place of")
+				}
+			}
+			if i := slices.IndexFunc(s.Options, func(o whole.Substitute) bool { return o.Does }); i >= 0 && !took && family == "cable" {
+				took = true
+				before := failsOf(c, v.Id)
+				a := c.do("POST", "/api/jobs/"+v.Id+"/substitutes", put{"product": l.Key, "instead": s.Options[i].Key})
+				require.Equal(t, 200, a.status, a.text)
+				now := c.read(v.Id)
+				lineOf(t, now, s.Options[i].Key)
+				assert.False(t, slices.ContainsFunc(now.View.Take.Lines, func(o materials.Line) bool { return o.Key == l.Key }), "the product itself is wanted no more")
+				for _, f := range failsOf(c, v.Id) {
+					assert.Contains(t, before, f, "nothing fails with it that did not before")
+				}
+				undo := c.do("POST", "/api/jobs/"+v.Id+"/undo", put{"command": "", "free": false})
+				require.Equal(t, 200, undo.status, undo.text)
+				lineOf(t, c.read(v.Id), l.Key)
+			}
+		}
+		assert.True(t, took, x.ref)
+		assert.True(t, refused, x.ref)
+		a := c.do("POST", "/api/jobs/"+v.Id+"/substitutes", put{"product": "labels", "instead": "labels"})
+		assert.Equal(t, 409, a.status, "it is no matter of the design")
+		a = c.do("GET", "/api/jobs/"+v.Id+"/substitutes?product=ghost", nil)
+		assert.Equal(t, 422, a.status)
+	}
+
+	// The cement of a conduit: nobody's word does.
+	v := c.job("PW-2050")
+	var s whole.Substitutes
+	c.do("GET", "/api/jobs/"+v.Id+"/substitutes?product=duct:cement", nil).into(t, &s)
+	assert.Equal(t, materials.MayNever, s.May)
+	assert.Contains(t, s.Why, "listed for electrical conduit")
+	m := v.View.Job.Materials
+	m.Instead = map[string]install.Instead{"duct:cement": {What: "pipe cement from the plumber", Why: "it was in the van"}}
+	require.Equal(t, 200, c.part(v, "materials", m).status)
+	v = c.read(v.Id)
+	assert.Contains(t, lineOf(t, v, "duct:cement").Trouble, "is not taken")
+	assert.True(t, slices.ContainsFunc(v.View.State.Holds, func(h plan.Hold) bool {
+		return h.Sheet == working.MaterialsSheet && strings.Contains(h.What, "pipe cement from the plumber")
+	}), "it holds the order")
+	m.Instead = map[string]install.Instead{"labels": {What: "Tarn label roll", Why: "same width, says Dot"}}
+	require.Equal(t, 200, c.part(v, "materials", m).status)
+	v = c.read(v.Id)
+	assert.Empty(t, lineOf(t, v, "duct:cement").Trouble)
+	m.Instead = map[string]install.Instead{"labels": {What: "Tarn label roll"}}
+	assert.Equal(t, 422, c.part(v, "materials", m).status, "why, and on whose word")
+}
+
+func failsOf(c *client, id string) (out []string) {
+	c.Helper()
+	for _, k := range c.shown(id) {
+		if k.Verdict == working.Fail {
+			out = append(out, k.ID+"/"+k.Circuit+"/"+k.Object)
+		}
+	}
+	return out
+}
+
+// What came shorter than its note is on no way: it is ordered again, in a whole pack, and only as much as the job is short by it.
+func TestWhatCameTooShortIsOrderedAgain(t *testing.T) {
+	c := serve(t).as("dot")
+	v := c.job("PW-2052")
+	const product = "cable:flat-te-70:6"
+	order := func() (l materials.OrderLine, ok bool) {
+		var o materials.Order
+		c.do("GET", "/api/jobs/"+v.Id+"/order.json", nil).into(t, &o)
+		i := slices.IndexFunc(o.Lines, func(l materials.OrderLine) bool { return l.Product == product })
+		if i < 0 {
+			return l, false
+		}
+		return o.Lines[i], true
+	}
+	first, ok := order()
+	require.True(t, ok)
+	assert.False(t, first.Again)
+	c.stock("PW-2052", product, install.Stock{Ordered: first.Count})
+	_, ok = order()
+	assert.False(t, ok, "it is on its way")
+	deliver := func(number string, counted float64, lengths string) {
+		a := c.do("POST", "/api/jobs/"+v.Id+"/deliveries", put{"id": "d" + number, "number": number, "merchant": "Orrin", "on": "2026-11-30", "countedBy": "Dot Farley",
+			"lines": []put{{"product": product, "name": "6 mm²", "said": first.Count, "counted": counted, "lengths": lengths, "remark": ""}}})
+		require.Equal(t, 200, a.status, a.text)
+	}
+	deliver("1", 4, "4")
+	again, ok := order()
+	require.True(t, ok)
+	assert.True(t, again.Again)
+	assert.Contains(t, []float64{50, 100}, again.Count, "a whole pack")
+	deliver("2", 50, "50")
+	_, ok = order()
+	assert.False(t, ok, "with that it suffices")
 }

@@ -26,17 +26,17 @@ func (s *Server) QuotePdf(c *gin.Context, id Id, params QuotePdfParams) {
 // Offer offers the price of a job as it is.
 func (s *Server) Offer(c *gin.Context, id Id, params OfferParams) {
 	var in store.OfferNow
-	s.quoted(c, id, params.IdempotencyKey, &in, func(l *store.Loaded) error { return l.Offer(in) })
+	s.changes(c, id, params.IdempotencyKey, &in, func(l *store.Loaded) error { return l.Offer(in) })
 }
 
 // AnswerQuote keeps what the client made of an offer.
 func (s *Server) AnswerQuote(c *gin.Context, id Id, params AnswerQuoteParams) {
 	var in whole.Answer
-	s.quoted(c, id, params.IdempotencyKey, &in, func(l *store.Loaded) error { return l.AnswerQuote(in) })
+	s.changes(c, id, params.IdempotencyKey, &in, func(l *store.Loaded) error { return l.AnswerQuote(in) })
 }
 
-// quoted changes a job by what was sent.
-func (s *Server) quoted(c *gin.Context, id Id, key string, in any, apply func(*store.Loaded) error) {
+// changes takes a change of a job by what was sent.
+func (s *Server) changes(c *gin.Context, id Id, key string, in any, apply func(*store.Loaded) error) {
 	who, scope := s.who(c)
 	if err := decode(c, in); err != nil {
 		fail(c, err)

@@ -22,12 +22,13 @@ var Rooms = []string{"core", "api", "paper", "store"}
 
 // columns are the columns of shared tables whose cells are messages.
 var columns = map[string][]string{
-	"core/materials/data/mountings.csv": {"name", "inch_name", "rule"},
-	"core/desk/data/kinds.csv":          {"title"},
-	"core/outage/data/weather.csv":      {"says"},
-	"core/outdoor/data/steps.csv":       {"title", "who", "finds"},
-	"core/survey/data/findings.csv":     {"title", "risk", "until", "mend"},
-	"core/survey/data/rooms.csv":        {"name"},
+	"core/materials/data/mountings.csv":    {"name", "inch_name", "rule"},
+	"core/materials/data/substitution.csv": {"why"},
+	"core/desk/data/kinds.csv":             {"title"},
+	"core/outage/data/weather.csv":         {"says"},
+	"core/outdoor/data/steps.csv":          {"title", "who", "finds"},
+	"core/survey/data/findings.csv":        {"title", "risk", "until", "mend"},
+	"core/survey/data/rooms.csv":           {"name"},
 }
 
 // Said are the messages of the code and where each is said first.

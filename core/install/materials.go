@@ -6,8 +6,16 @@ type Materials struct {
 	Lines     map[string]Stock `json:"lines" most:"1000"` // by product, those of older jobs by what asks for it
 	// Brought is what others bring or what is there already, by what asks for it: the company does not buy it.
 	Brought map[string]Brought `json:"brought" seal:"omitempty" most:"1000"`
+	// Instead is what is taken in the place of a product on somebody's word, by the key of the product.
+	Instead map[string]Instead `json:"instead" seal:"omitempty" most:"200"`
 	// Deliveries are what came, note by note, as somebody counted it.
 	Deliveries []Delivery `json:"deliveries" seal:"omitempty" most:"200"`
+}
+
+// Instead is something that is taken in the place of a product of the same kind and rating.
+type Instead struct {
+	What string `json:"what" chars:"200" needed:"yes"`
+	Why  string `json:"why" chars:"400" needed:"yes"`
 }
 
 // Delivery is what came on one note.

@@ -3,6 +3,8 @@ package materials
 import (
 	"fmt"
 	"maps"
+	"math"
+	"slices"
 	"strings"
 
 	"arvelt/core/install"
@@ -87,6 +89,9 @@ type OrderLine struct {
 	Lengths  []float64 `json:"lengths"`
 	Merchant string    `json:"merchant"`
 	LeadDays int       `json:"leadDays"`
+	// Again: it was ordered before, and less came than its note said. Instead is what was taken in its place on somebody's word.
+	Again   bool   `json:"again"`
+	Instead string `json:"instead"`
 }
 
 // OrderOf is what of a list may be ordered and was not yet, in the lengths of the cut plans.
@@ -94,12 +99,13 @@ func OrderOf(t *TakeOff, job *install.Job, prices map[string]Item, on string) Or
 	out := Order{Format: OrderFormat, Number: job.Ref, On: on, Lines: []OrderLine{}}
 	for i := range t.Lines {
 		l := &t.Lines[i]
-		n := unit.Significant(l.Free-max(l.Ordered, l.Delivered), 9)
+		n, again := l.open(job)
 		if n <= 0 {
 			continue
 		}
 		item, _ := itemOf(prices, l.Key)
-		line := OrderLine{Product: l.Key, Name: l.Name, Count: n, Unit: l.Unit, Lengths: []float64{}, Merchant: item.Merchant, LeadDays: item.LeadDays}
+		line := OrderLine{Product: l.Key, Name: l.Name, Count: n, Unit: l.Unit, Lengths: []float64{}, Merchant: item.Merchant, LeadDays: item.LeadDays,
+			Again: again, Instead: l.Instead}
 		if l.Ordered == 0 && l.Held == nil && l.ByLength {
 			if plan := l.cutPlan(job); plan.Lacks == "" && plan.Bought == n {
 				for _, p := range plan.Buy {
@@ -112,6 +118,43 @@ func OrderOf(t *TakeOff, job *install.Job, prices map[string]Item, on string) Or
 		out.Lines = append(out.Lines, line)
 	}
 	return out
+}
+
+// open is how much of a line is still to be ordered: what may be, less what came and what is still on its way. What a note said and nobody
+// counted is not on its way: what the job is short by it is ordered again, in whole packs.
+func (l *Line) open(job *install.Job) (n float64, again bool) {
+	said, counted := 0.0, 0.0
+	for i := range job.Materials.Deliveries {
+		for _, got := range job.Materials.Deliveries[i].Lines {
+			if got.Product == l.Key {
+				said, counted = said+got.Said, counted+got.Counted
+			}
+		}
+	}
+	if counted >= said {
+		return unit.Significant(l.Free-max(l.Ordered, l.Delivered), 9), false
+	}
+	n = min(l.Short, l.Free) - max(0, l.Ordered-said)
+	if n <= 0 {
+		return 0, false
+	}
+	return l.packed(math.Ceil(unit.Significant(n, 9))), true
+}
+
+// packed is an amount in whole packs: the least length in which it comes in one, or the number of them that holds it.
+func (l *Line) packed(n float64) float64 {
+	packs := slices.Sorted(slices.Values(l.packs))
+	i := slices.IndexFunc(packs, func(pack float64) bool { return pack >= n })
+	switch {
+	case i >= 0:
+		return packs[i]
+	case len(packs) > 0:
+		most := packs[len(packs)-1]
+		return math.Ceil(n/most) * most
+	case l.pack > 0:
+		return math.Ceil(n/l.pack) * l.pack
+	}
+	return n
 }
 
 // Claim is what a delivery lacks of what its note says, in words for the merchant; empty where it came as it says.

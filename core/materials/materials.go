@@ -60,6 +60,10 @@ type Line struct {
 	Short     float64 `json:"short"` // still missing on site
 	Trouble   string  `json:"trouble"`
 	Remark    string  `json:"remark"` // worth knowing, holds nothing
+	// Instead is what is taken in its place on somebody's word; empty for nothing.
+	Instead string `json:"instead"`
+	// May is who decides whether something may be taken in its place.
+	May May `json:"may"`
 	// ByLength: it comes in pieces, whose lengths are noted as they are delivered.
 	ByLength bool `json:"byLength"`
 	// Held is what of the design keeps some of it from being ordered as it is, nil for nothing; Free is what may be ordered all the same.
@@ -179,6 +183,7 @@ func Of(m Model) TakeOff {
 	t.sum(m.Prices)
 	t.refuse(m.Job.Words, m.Report)
 	t.stock(m.Job)
+	t.instead(m.Job)
 	t.price(m.Prices)
 	return t
 }

@@ -58,7 +58,7 @@ func (m *Mending) Set(title string, apply func(*install.Circuit), fields ...any)
 // change does not reach.
 type Trial interface {
 	// Changed changes circuit i and returns every check that the change can reach, the
-	// job's and of circuits. look, when not nil, sees the job as changed.
+	// job's and of circuits. look, when not nil, sees the job as changed, and nothing is judged.
 	Changed(i int, change func(*install.Circuit), look func(*install.Job)) []working.Check
 }
 

@@ -39,3 +39,16 @@ export const useImportPrices = () =>
       ),
     onSuccess: (_, { take }) => take && void queries.invalidateQueries({ queryKey: ['company'] }),
   });
+
+/** What may be taken in the place of a product, of the job as it is now. */
+export const useSubstitutes = (job: Of<'JobView'>, product: string) =>
+  useQuery({
+    queryKey: ['substitutes', job.id, job.tag, product],
+    queryFn: () => ask(api.GET('/api/jobs/{id}/substitutes', { params: { path: { id: job.id }, query: { product } } })),
+  });
+
+/** Puts another product in the place of one, on every circuit that asks for it. */
+export const useSubstitute = (id: string) =>
+  useWrite((body: Of<'Substitution'>, key) =>
+    askJob(api.POST('/api/jobs/{id}/substitutes', { params: { path: { id }, header: { 'Idempotency-Key': key } }, body })),
+  );

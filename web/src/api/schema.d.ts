@@ -802,6 +802,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/substitutes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What may be taken in the place of a product, as the rules judge it */
+        get: operations["substitutes"];
+        put?: never;
+        /** Put another product in the place of one */
+        post: operations["substitute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/supply": {
         parameters: {
             query?: never;
@@ -2553,8 +2573,11 @@ export interface components {
         };
         /** @description OrderLine is a product of an order. Packs are the lengths that are wanted of what is bought by length; empty where one may do. */
         GoodsOrderLine: {
+            /** @description Again: it was ordered before, and less came than its note said. Instead is what was taken in its place on somebody's word. */
+            again: boolean;
             /** Format: double */
             count: number;
+            instead: string;
             leadDays: number;
             lengths: number[];
             merchant: string;
@@ -2655,6 +2678,11 @@ export interface components {
             picturesMissing: number;
             /** @description so many of the first records came with the file */
             records: number;
+        };
+        /** @description Instead is something that is taken in the place of a product of the same kind and rating. */
+        Instead: {
+            what: string;
+            why: string;
         };
         /** @description Instrument is a test instrument of the company. */
         Instrument: {
@@ -3101,6 +3129,10 @@ export interface components {
             };
             /** @description Deliveries are what came, note by note, as somebody counted it. */
             deliveries: components["schemas"]["Delivery"][];
+            /** @description Instead is what is taken in the place of a product on somebody's word, by the key of the product. */
+            instead: {
+                [key: string]: components["schemas"]["Instead"];
+            };
             /** @description by product, those of older jobs by what asks for it */
             lines: {
                 [key: string]: components["schemas"]["Stock"];
@@ -5937,6 +5969,37 @@ export interface components {
             /** Format: double */
             zsHot: number | null;
         };
+        /** @description Substitute is another product, as the rules judge it in the place of the first. */
+        Substitute: {
+            /** @description nothing fails with it that does not fail already */
+            does: boolean;
+            /**
+             * Format: double
+             * @description Extra is what a unit of it costs beside the first, net; nil where the list has no price of one of them.
+             */
+            extra: number | null;
+            /** @description Fails is what would fail with it. */
+            fails: string[];
+            key: string;
+            /** @description the company's list names it as one */
+            listed: boolean;
+            name: string;
+        };
+        /** @description Substitutes is what may be taken in the place of a product of the order list. */
+        Substitutes: {
+            /** @description At is where it is chosen; nil where that is on the list. */
+            at: components["schemas"]["TakeGap"] | null;
+            may: string;
+            name: string;
+            options: components["schemas"]["Substitute"][];
+            product: string;
+            /** @description of what may not, or is chosen elsewhere */
+            why: string;
+        };
+        Substitution: {
+            instead: string;
+            product: string;
+        };
         /** @description Suggestion is a finding that follows from what is noted elsewhere. It is taken up by a person or not at all. */
         Suggestion: {
             kind: string;
@@ -6268,9 +6331,13 @@ export interface components {
             group: string;
             /** @description Held is what of the design keeps some of it from being ordered as it is, nil for nothing; Free is what may be ordered all the same. */
             held: components["schemas"]["TakeHeld"] | null;
+            /** @description Instead is what is taken in its place on somebody's word; empty for nothing. */
+            instead: string;
             /** @description of the product */
             key: string;
             lengths: string;
+            /** @description May is who decides whether something may be taken in its place. */
+            may: string;
             name: string;
             /**
              * Format: double
@@ -8189,6 +8256,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    substitutes: {
+        parameters: {
+            query: {
+                product: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what may be taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Substitutes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    substitute: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Substitution"];
+            };
+        };
+        responses: {
+            /** @description the job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
             default: components["responses"]["Problem"];

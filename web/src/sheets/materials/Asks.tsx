@@ -8,6 +8,7 @@ import { mapRows } from '../../parts/mapRows';
 import { Mark } from '../../parts/Mark';
 import { say } from '../../words/words';
 import { bringers } from './groups';
+import { Instead } from './Instead';
 
 const ours: Of<'Brought'> = { by: 'us', expected: '', arrived: '', suitable: null, missing: '', warranty: '', note: '' };
 
@@ -16,7 +17,7 @@ type Row = Of<'Brought'> & { key: string };
 const keyOf = (r: Row) => r.key;
 
 /** Who asks for a product, by which rule, and who brings it where the company does not buy it. */
-export function Asks({ line, part }: { line: Of<'TakeLine'>; part: Part<Of<'Materials'>> }) {
+export function Asks({ job, line, part }: { job: Of<'JobView'>; line: Of<'TakeLine'>; part: Part<Of<'Materials'>> }) {
   const rows = line.asks.map((a): Row => ({ ...(part.value.brought?.[a.key] ?? { ...ours, by: a.brought?.by ?? 'us' }), key: a.key }));
   const brought = mapRows(part, 'brought', ours, rows, keyOf);
   const others = line.asks.filter((a) => a.brought);
@@ -50,6 +51,7 @@ export function Asks({ line, part }: { line: Of<'TakeLine'>; part: Part<Of<'Mate
           <Bring part={brought} at={i} by={rows[i].by} />
         </Block>
       ))}
+      <Instead job={job} line={line} part={part} />
     </Details>
   );
 }

@@ -40,7 +40,7 @@ function Item({ line: l, job, part, said }: ItemProps) {
   return (
     <>
       {l.name} {l.assumed && <span title={say('rests on an assumed length')}>◐</span>}
-      <Asks line={l} part={part} />
+      <Asks job={job} line={l} part={part} />
       {l.remark && <div>{l.remark}</div>}
       {l.trouble && <Short>{l.trouble}</Short>}
       {l.held && (
