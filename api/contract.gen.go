@@ -25,6 +25,7 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/standby"
 	"arvelt/core/survey"
+	"arvelt/core/van"
 	"arvelt/core/whole"
 	"arvelt/core/working"
 	"arvelt/delta"
@@ -234,8 +235,9 @@ type Company struct {
 	Instruments []Instrument `json:"instruments"`
 
 	// Kind of a job that is begun; empty for none
-	Kind    string `json:"kind"`
-	Licence string `json:"licence"`
+	Kind    string    `json:"kind"`
+	Kit     []KitHeld `json:"kit"`
+	Licence string    `json:"licence"`
 
 	// Locale en-GB, en-US or en-CA
 	Locale string `json:"locale"`
@@ -569,6 +571,12 @@ type Kind = install.Kind
 // KindTrait KindTrait is what a kind of job is about, and so what its survey has to find out.
 type KindTrait = install.KindTrait
 
+// KitHeld Held is a thing of a company: where it is kept, and until when it is good.
+type KitHeld = van.Held
+
+// KitKind Kind is a kind of kit as a company chooses it.
+type KitKind = van.Kind
+
 // Later Later is a change that is planned for after the job.
 type Later = install.Later
 
@@ -771,6 +779,9 @@ type NewObservation = store.NewRecord
 
 // NewOperator defines model for NewOperator.
 type NewOperator = store.NewRecord
+
+// NewPacked defines model for NewPacked.
+type NewPacked = store.NewRecord
 
 // NewPhoto defines model for NewPhoto.
 type NewPhoto = store.NewRecord
@@ -1448,6 +1459,9 @@ type Terms struct {
 	Held []HeldActs `json:"held"`
 	Id   string     `json:"id"`
 
+	// Kit kinds of kit that the work asks for
+	Kit []KitKind `json:"kit"`
+
 	// Length unit in which lengths are spoken of
 	Length string `json:"length"`
 
@@ -1528,6 +1542,18 @@ type Unsealing = install.Unsealing
 
 // UsualRod Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other.
 type UsualRod = rulebook.Rod
+
+// VanItem Item is one thing to be put in.
+type VanItem = van.Item
+
+// VanList List is what goes into the van for each of the steps that are open.
+type VanList = van.List
+
+// VanPacked Packed is who put something in and when.
+type VanPacked = van.Packed
+
+// VanStep Step is a step that things are packed for.
+type VanStep = van.Step
 
 // Variation Variation is a change of the agreed points that a client asks for: a line of shorthand for a room.
 type Variation = store.Variation
@@ -2246,6 +2272,9 @@ type ServerInterface interface {
 	// Undo Take back one's own last command or the one that is named, whole, unless somebody has changed any of it since
 	// (POST /api/jobs/{id}/undo)
 	Undo(c *gin.Context, id Id, params UndoParams)
+	// Van What goes into the van for the steps that are open
+	// (GET /api/jobs/{id}/van)
+	Van(c *gin.Context, id Id)
 	// Vary Work out a variation and, when it is accepted, keep it
 	// (POST /api/jobs/{id}/variations)
 	Vary(c *gin.Context, id Id, params VaryParams)
@@ -4466,6 +4495,31 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	siw.Handler.Undo(c, id, params)
 }
 
+// Van operation middleware
+func (siw *ServerInterfaceWrapper) Van(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Van(c, id)
+}
+
 // Vary operation middleware
 func (siw *ServerInterfaceWrapper) Vary(c *gin.Context) {
 
@@ -5266,6 +5320,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/tables/:table", wrapper.TableCsv)
 	router.GET(options.BaseURL+"/api/jobs/:id/undo", wrapper.Steps)
 	router.POST(options.BaseURL+"/api/jobs/:id/undo", wrapper.Undo)
+	router.GET(options.BaseURL+"/api/jobs/:id/van", wrapper.Van)
 	router.POST(options.BaseURL+"/api/jobs/:id/variations", wrapper.Vary)
 	router.GET(options.BaseURL+"/api/jobs/:id/variations.pdf", wrapper.VariationsPdf)
 	router.POST(options.BaseURL+"/api/jobs/:id/visits", wrapper.MakeVisit)

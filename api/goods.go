@@ -144,3 +144,11 @@ func (s *Server) Substitute(c *gin.Context, id Id, params SubstituteParams) {
 	var in Substitution
 	s.changes(c, id, params.IdempotencyKey, &in, func(l *store.Loaded) error { return l.Substitute(in.Product, in.Instead) })
 }
+
+// Van answers what goes into the van.
+func (s *Server) Van(c *gin.Context, id Id) {
+	s.computed(c, id, "van", func(l *store.Loaded) any {
+		view := l.View()
+		return whole.VanOf(&view, l.Kit, l.Now)
+	})
+}

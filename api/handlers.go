@@ -22,6 +22,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/proving"
+	"arvelt/core/van"
 	"arvelt/core/whole"
 	"arvelt/core/words"
 	"arvelt/paper"
@@ -80,9 +81,12 @@ func companyAnswer(k store.Company) Company {
 	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices,
 		Instruments: k.Settings.Instruments, Schools: k.Settings.Schools, Address: k.Settings.Address,
 		Phone: k.Settings.Phone, Licence: k.Settings.Licence, Locale: string(k.Settings.Speaks()),
-		Refs: string(k.Settings.Refs), Practice: k.Settings.Practice, Kind: string(k.Settings.Kind), Quote: k.Settings.Quote}
+		Refs: string(k.Settings.Refs), Practice: k.Settings.Practice, Kind: string(k.Settings.Kind), Quote: k.Settings.Quote, Kit: k.Settings.Kit}
 	out.Schools.Tidy()
 	install.Fill(&out.Quote)
+	if out.Kit == nil {
+		out.Kit = []van.Held{}
+	}
 	if out.Instruments == nil {
 		out.Instruments = []Instrument{}
 	}
@@ -122,7 +126,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 	}
 	settings := store.Settings{Locale: words.Locale(in.Locale), Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools,
 		Address: in.Address,
-		Phone:   in.Phone, Licence: in.Licence, Refs: install.RefPattern(in.Refs), Practice: in.Practice, Kind: install.Kind(in.Kind), Quote: in.Quote}
+		Phone:   in.Phone, Licence: in.Licence, Refs: install.RefPattern(in.Refs), Practice: in.Practice, Kind: install.Kind(in.Kind), Quote: in.Quote, Kit: in.Kit}
 	if err := settings.Validate(); err != nil {
 		fail(c, err)
 		return
@@ -626,9 +630,9 @@ func (s *Server) CompanyCsv(c *gin.Context, table string, params CompanyCsvParam
 			rows = append(rows, materials.CatalogueRow(&k.Settings.Prices[i]))
 		}
 	case "instruments":
-		rows = append(rows, []any{"name", "serial", "calibrated to"})
+		rows = append(rows, []any{"name", "serial", "calibrated to", "kind"})
 		for _, i := range k.Settings.Instruments {
-			rows = append(rows, []any{i.Name, i.Serial, i.Calibrated})
+			rows = append(rows, []any{i.Name, i.Serial, i.Calibrated, string(i.Kit)})
 		}
 	default:
 		fail(c, &paper.TableError{Table: table, Known: companyTables})

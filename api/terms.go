@@ -10,6 +10,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/van"
 	"arvelt/core/whole"
 	catalogue "arvelt/core/words"
 	"arvelt/core/working"
@@ -81,6 +82,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 			out.Parts[len(out.Parts)-1].Stale = append(out.Parts[len(out.Parts)-1].Stale, string(read))
 		}
 	}
+	out.Kit = van.Kinds(spoken)
 	for i, id := range install.AfterSubjects {
 		out.Aftercare = append(out.Aftercare, Named{Id: id, Name: spoken.Say(string(install.AfterNames[i]))})
 	}

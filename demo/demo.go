@@ -20,6 +20,7 @@ import (
 	"arvelt/core/materials"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
+	"arvelt/core/van"
 	"arvelt/core/whole"
 	"arvelt/store"
 )
@@ -41,10 +42,11 @@ func Settings() store.Settings {
 			Pays: "A third when the work begins, a third after first fix, the rest with the handover pack.",
 			Rest: []install.Rest{{What: "Plastering and decorating over chases", Who: install.RestTrade},
 				{What: "Clearing rooms and lifting carpets", Who: install.RestClient}}},
+		Kit:     kit(time.Now()),
 		Schools: install.Schools{}, Instruments: []store.Instrument{
-			{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
-			{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},
-			{Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},
+			{Kit: "tester", Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
+			{Kit: "torque", Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},
+			{Kit: "earth-tester", Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},
 		}}
 	table, err := goods.Read(prices)
 	if err != nil {
@@ -406,4 +408,22 @@ func first(steps ...func() error) error {
 		}
 	}
 	return nil
+}
+
+// kit is what the company keeps in its two vans. The first-aid pack of one is past its date, and there is no dust extraction.
+func kit(now time.Time) []van.Held {
+	in := func(months int) string { return now.AddDate(0, months, 0).Format(time.DateOnly) }
+	return []van.Held{
+		{Kit: "detector", Name: "Orrin wall detector", Van: "van 1"}, {Kit: "drill", Name: "Orrin hammer drill, 18 V", Van: "van 1"},
+		{Kit: "draw-tape", Name: "Draw tape, 30 m", Van: "van 1"}, {Kit: "clip-hammer", Name: "Hammer, clips", Van: "van 1"},
+		{Kit: "cutter", Name: "Ratchet cutter", Van: "van 2"}, {Kit: "drivers", Name: "Insulated set of twelve", Van: "van 1"},
+		{Kit: "crimper", Name: "Hydraulic crimper, dies 16 to 95", Van: "van 2"}, {Kit: "ferrules", Name: "Ferrule crimper", Van: "van 1"},
+		{Kit: "rod-driver", Name: "Rod driver", Van: "yard"}, {Kit: "locks", Name: "Lock box, six locks", Van: "van 1"},
+		{Kit: "voltage", Name: "Two-pole detector with proving unit", Van: "van 1", Until: in(5)}, {Kit: "labels", Name: "Label printer", Van: "office"},
+		{Kit: "camera", Name: "the phone", Van: "van 1"}, {Kit: "goggles", Name: "Goggles, four pairs", Van: "van 1"},
+		{Kit: "mask", Name: "Masks, box of twenty", Van: "van 1"}, {Kit: "gloves", Name: "Gloves", Van: "van 1"},
+		{Kit: "live-gloves", Name: "Insulating gloves and face shield", Van: "van 2", Until: in(2)}, {Kit: "first-aid", Name: "First-aid pack", Van: "van 1", Until: in(-1)},
+		{Kit: "eye-wash", Name: "Eye wash", Van: "van 1", Until: in(9)}, {Kit: "lamp", Name: "Site lamp", Van: "van 2"},
+		{Kit: "spade", Name: "Spades and trowels", Van: "yard"}, {Kit: "power", Name: "Battery station, 1.5 kVA", Van: "yard"},
+	}
 }

@@ -55,3 +55,41 @@ func TestAQuoteIsSignedOnThePhone(t *testing.T) {
 	assert.Contains(t, text, "Agreed with the quote")
 	assert.Contains(t, text, "PW-2046-Q1 was accepted by")
 }
+
+// The van is packed in the yard, without a connection; what was put in is seen by the others once there is one.
+func TestTheVanIsPackedWithoutAConnection(t *testing.T) {
+	s := start(t)
+	p := s.person("Jana Okell")
+	p.Size(390, 844)
+	p.open("PW-2046", "materials?leaf=van")
+	p.Has(`[data-van="kit:drill"]`)
+	p.See("its date was")
+	assert.Zero(t, p.Sideways())
+	p.Offline(true)
+	p.Click(`[name="kit:drill"]`)
+	p.Until("it to be kept here", `document.querySelector('[data-van="kit:drill"]').innerText.includes('kept here until there is a connection')`)
+	p.Until("it to be ticked", `document.querySelector('[name="kit:drill"]').checked`)
+	p.Offline(false)
+	p.Until("it to be sent", `document.querySelector('[data-van="kit:drill"]').innerText.includes('in: Jana Okell')`)
+	dot := s.person("Dot Farley")
+	dot.open("PW-2046", "materials?leaf=van")
+	dot.Until("it to be seen by others", `document.querySelector('[data-van="kit:drill"]')?.innerText.includes('in: Jana Okell')`)
+}
+
+// What the merchant does not have is judged on the list: what does not do says why, and what does is taken.
+func TestASubstituteIsTakenOnTheList(t *testing.T) {
+	p := start(t).person("Tobias Marrick")
+	id := p.open("PW-2052", "materials")
+	const product = "cable:flat-te-70:1"
+	p.Until("the line", `document.querySelector('[data-asks="`+product+`"]') !== null`)
+	p.Eval(`document.querySelector('[data-asks="`+product+`"]').open = true`, nil)
+	p.Press("Something else in its place …", `[data-instead="`+product+`"]`)
+	p.Has(`[data-substitute="cable:flat-te-70:1.5"]`)
+	p.Press("Take it", `[data-substitute="cable:flat-te-70:1.5"]`)
+	p.Until("the list to ask for it", `document.querySelector('[data-asks="cable:flat-te-70:1.5"]') !== null && document.querySelector('[data-asks="`+product+`"]') === null`)
+	p.sheet(id, "circuits")
+	p.See("1.5")
+	p.Press("Undo: In the place of 1 mm² flat twin and earth, 70 °C")
+	p.sheet(id, "materials")
+	p.Has(`[data-asks="` + product + `"]`)
+}

@@ -24,6 +24,7 @@ var Rooms = []string{"core", "api", "paper", "store"}
 var columns = map[string][]string{
 	"core/materials/data/mountings.csv":    {"name", "inch_name", "rule"},
 	"core/materials/data/substitution.csv": {"why"},
+	"core/van/data/kit.csv":                {"name"},
 	"core/desk/data/kinds.csv":             {"title"},
 	"core/outage/data/weather.csv":         {"says"},
 	"core/outdoor/data/steps.csv":          {"title", "who", "finds"},

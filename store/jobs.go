@@ -21,6 +21,7 @@ import (
 	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/van"
 	"arvelt/core/whole"
 )
 
@@ -64,6 +65,7 @@ type Loaded struct {
 	Job       install.Job
 	Revisions []string // signed, oldest first
 	Prices    map[string]materials.Item
+	Kit       []van.Held        // what the company has of tools, protection and instruments
 	Rule      install.QuoteRule // by which the company makes a price
 	Now       time.Time
 	Who       Person
@@ -291,7 +293,7 @@ func (s *Store) now() time.Time { return s.Now().UTC().Truncate(time.Microsecond
 // is added to it from now on.
 func (l *Loaded) price(c cachedPrices) {
 	l.Prices, l.companyStamp, l.Now = c.prices, c.stamp, l.Now.In(c.company.Location())
-	l.Rule = c.company.Settings.Quote
+	l.Rule, l.Kit = c.company.Settings.Quote, c.company.Settings.Holds()
 	l.records, l.seals = len(l.Job.Records), len(l.Job.Seals)
 }
 
@@ -582,7 +584,7 @@ func (s Scope) create(ctx context.Context, who Person, key, what string, job ins
 			}
 		}
 		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{},
-			Job: job, Prices: c.Settings.PriceList(), Rule: c.Settings.Quote, Now: s.now().In(c.Location()), Who: who}
+			Job: job, Prices: c.Settings.PriceList(), Rule: c.Settings.Quote, Kit: c.Settings.Holds(), Now: s.now().In(c.Location()), Who: who}
 		for p := range l.Job.Parts() {
 			l.touched[p.String()] = "started " + p.Kind.Name
 		}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/van"
 	"arvelt/core/whole"
 	"arvelt/core/words"
 )
@@ -75,10 +76,28 @@ func (s Settings) Validate() error {
 			text(f+"instead", key, true)
 		}
 	}
+	kit := func(field, id string, none bool) {
+		if !(none && id == "") && !slices.Contains(van.KitIDs(), id) {
+			say(field, id, "one of "+strings.Join(van.KitIDs(), ", "))
+		}
+	}
+	if len(s.Kit) > 400 {
+		say("kit", len(s.Kit), "at most 400 entries")
+	}
+	for i, h := range s.Kit {
+		f := fmt.Sprintf("kit[%d].", i)
+		kit(f+"kit", string(h.Kit), false)
+		text(f+"name", h.Name, true)
+		text(f+"van", h.Van, false)
+		if !install.IsDate(h.Until) {
+			say(f+"until", h.Until, "a date as 2026-11-24, or nothing")
+		}
+	}
 	for i, in := range s.Instruments {
 		f := fmt.Sprintf("instruments[%d].", i)
 		text(f+"name", in.Name, true)
 		text(f+"serial", in.Serial, false)
+		kit(f+"kit", string(in.Kit), true)
 		if !install.IsDate(in.Calibrated) {
 			say(f+"calibrated", in.Calibrated, "a date as 2026-11-24, or nothing")
 		}

@@ -13,6 +13,7 @@ import (
 	"errors"
 	"fmt"
 	"runtime"
+	"slices"
 	"strings"
 	"time"
 
@@ -23,6 +24,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/van"
 	"arvelt/core/words"
 )
 
@@ -211,6 +213,8 @@ type Settings struct {
 	Refs     install.RefPattern `json:"refs,omitempty"`
 	Practice string             `json:"practice,omitempty"`
 	Kind     install.Kind       `json:"kind,omitempty"`
+	// Kit is what it has beside its test instruments and its stock: tools, protection, first aid.
+	Kit []van.Held `json:"kit"`
 	// Quote is how it makes a price.
 	Quote install.QuoteRule `json:"quote"`
 }
@@ -220,9 +224,22 @@ func (s *Settings) Speaks() words.Locale { return cmp.Or(s.Locale, words.British
 
 // Instrument is a test instrument of the company.
 type Instrument struct {
-	Name       string `json:"name"`
-	Serial     string `json:"serial"`
-	Calibrated string `json:"calibrated"`
+	// Kit is the kind of kit that it is; empty where nobody has said.
+	Kit        van.Kit `json:"kit"`
+	Name       string  `json:"name"`
+	Serial     string  `json:"serial"`
+	Calibrated string  `json:"calibrated"`
+}
+
+// Holds is everything that the company has of the kinds of kit, its instruments among it.
+func (s Settings) Holds() []van.Held {
+	out := slices.Clone(s.Kit)
+	for _, i := range s.Instruments {
+		if i.Kit != "" {
+			out = append(out, van.Held{Kit: i.Kit, Name: strings.TrimSpace(i.Name + " " + i.Serial), Until: i.Calibrated})
+		}
+	}
+	return out
 }
 
 // PriceList returns the prices by key.

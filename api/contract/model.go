@@ -19,6 +19,7 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/standby"
 	"arvelt/core/survey"
+	"arvelt/core/van"
 	"arvelt/core/whole"
 	"arvelt/core/working"
 	"arvelt/delta"
@@ -259,6 +260,12 @@ var model = map[string]reflect.Type{
 	"CutBar":            reflect.TypeFor[materials.Bar](),
 	"Cut":               reflect.TypeFor[materials.Cut](),
 	"CutMeasure":        reflect.TypeFor[materials.Measure](),
+	"VanList":           reflect.TypeFor[van.List](),
+	"VanItem":           reflect.TypeFor[van.Item](),
+	"VanStep":           reflect.TypeFor[van.Step](),
+	"VanPacked":         reflect.TypeFor[van.Packed](),
+	"KitHeld":           reflect.TypeFor[van.Held](),
+	"KitKind":           reflect.TypeFor[van.Kind](),
 	"Substitutes":       reflect.TypeFor[whole.Substitutes](),
 	"Substitute":        reflect.TypeFor[whole.Substitute](),
 	"Instead":           reflect.TypeFor[install.Instead](),

@@ -123,6 +123,7 @@ var RecordRules = map[RecordKind]RecordRule{
 	Offer:         {Roles: agrees, Server: true},
 	QuoteAnswer:   {Roles: agrees, Server: true},
 	Worked:        {Corrects: CorrectsOwn},
+	Loaded:        {},
 }
 
 // Role reports whether a role is of those that the rule takes.

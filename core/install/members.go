@@ -234,6 +234,12 @@ type (
 		Note       string   `json:"note"`
 		Supersedes string   `json:"supersedes"`
 	}
+	// LoadedMembers are of [Loaded].
+	LoadedMembers struct {
+		Subject string `json:"subject" needed:"yes"` // the entry of the list for the van
+		Done    bool   `json:"done" needed:"yes"`    // else it was taken out again
+		Note    string `json:"note"`
+	}
 	// LookedAfterMembers are of a [LookedAfter].
 	LookedAfterMembers struct {
 		Subject string `json:"subject" needed:"yes"`
@@ -257,7 +263,7 @@ var members = map[RecordKind]reflect.Type{
 	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
 	ProvedDead: reflect.TypeFor[ProvedDeadMembers](), TesterProof: reflect.TypeFor[TesterProofMembers](),
 	Trace: reflect.TypeFor[TraceMembers](), LookedAfter: reflect.TypeFor[LookedAfterMembers](),
-	Worked: reflect.TypeFor[WorkedMembers](),
+	Worked: reflect.TypeFor[WorkedMembers](), Loaded: reflect.TypeFor[LoadedMembers](),
 }
 
 // Members are the names of the members that a record of a kind has, and of those without which

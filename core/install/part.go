@@ -36,10 +36,11 @@ const (
 	DarkRead     Computed = "dark"  // what goes dark by each device
 	GoodsRead    Computed = "goods" // cut plans and deliveries
 	QuoteRead    Computed = "quote" // the price, and what was offered
+	VanRead      Computed = "van"   // what goes into the van
 )
 
 // Reads lists them.
-var Reads = []Computed{CircuitsRead, CaseRead, SupplyRead, DeskRead, OutdoorRead, DarkRead, GoodsRead, QuoteRead}
+var Reads = []Computed{CircuitsRead, CaseRead, SupplyRead, DeskRead, OutdoorRead, DarkRead, GoodsRead, QuoteRead, VanRead}
 
 // PartKind is one kind of part: a piece of a job that is read, edited, saved, locked and undone by
 // itself. [PartKinds] registers all of them; whatever goes through the parts of a job reads it there.
@@ -140,39 +141,39 @@ func listed[T any](name string, sheet working.Sheet, most int, at func(*Job) *[]
 var PartKinds = []*PartKind{
 	single(rulesPart, words.Key("Edition"), working.SurveySheet, func(j *Job) *Rules { return &j.Rules }, within(Rules.Validate)),
 	single("site", words.Key("Site"), working.SurveySheet, func(j *Job) *Site { return &j.Site }, alike(Site.Validate)).
-		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, QuoteRead).by(anybody),
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, QuoteRead, VanRead).by(anybody),
 	single("supply", words.Key("Supply"), working.SupplySheet, func(j *Job) *Supply { return &j.Supply }, within(Supply.Validate)),
 	single(mainBoard, words.Key("Board"), working.BoardSheet, func(j *Job) *Board { return &j.Board }, within(Board.Validate)).
-		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead, GoodsRead, QuoteRead),
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead, GoodsRead, QuoteRead, VanRead),
 	single("loads", words.Key("Loads"), working.SupplySheet, func(j *Job) *Loads { return &j.Loads }, within(Loads.Validate)).
-		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, QuoteRead),
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, QuoteRead, VanRead),
 	single("materials", words.Key("Materials"), working.MaterialsSheet, func(j *Job) *Materials { return &j.Materials },
-		within(Materials.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, GoodsRead, QuoteRead).by(anybody),
+		within(Materials.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, GoodsRead, QuoteRead, VanRead).by(anybody),
 	single("plan", words.Key("Plan"), working.PlanSheet, func(j *Job) *Plan { return &j.Plan }, alike(Plan.Validate)).
-		changing(SupplyRead, DeskRead, QuoteRead).by(planners),
+		changing(SupplyRead, DeskRead, QuoteRead, VanRead).by(planners),
 	single("quote", words.Key("Quote"), working.QuoteSheet, func(j *Job) *Quote { return &j.Quote }, alike(Quote.Validate)).
 		changing(QuoteRead).by(planners),
 	single("schools", words.Key("Choices of the job"), working.SurveySheet, func(j *Job) *Schools { return &j.Schools },
 		func(s *Schools, t Terms) error { return s.Validate(t) }),
 	single("found", words.Key("Existing installation"), working.SurveySheet, func(j *Job) *Found { return &j.Found },
-		alike(Found.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, QuoteRead).by(surveyors),
+		alike(Found.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, QuoteRead, VanRead).by(surveyors),
 	single("chain", words.Key("Service one-line diagram"), working.SupplySheet, func(j *Job) *Chain { return &j.Chain },
 		within(Chain.Validate)),
 	single("outage", words.Key("Day without supply"), working.SupplySheet, func(j *Job) *Outage { return &j.Outage },
-		within(Outage.Validate)).changing(SupplyRead, DeskRead, QuoteRead).by(planners),
+		within(Outage.Validate)).changing(SupplyRead, DeskRead, QuoteRead, VanRead).by(planners),
 	single("outdoor", words.Key("Outdoor works"), working.SupplySheet, func(j *Job) *Outdoor { return &j.Outdoor },
-		within(Outdoor.Validate)).changing(CircuitsRead, SupplyRead, DeskRead, OutdoorRead, GoodsRead, QuoteRead),
+		within(Outdoor.Validate)).changing(CircuitsRead, SupplyRead, DeskRead, OutdoorRead, GoodsRead, QuoteRead, VanRead),
 	single("surge", words.Key("Surge protection"), working.SupplySheet, func(j *Job) *SurgePlan { return &j.Surge },
-		alike(SurgePlan.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, GoodsRead, QuoteRead),
+		alike(SurgePlan.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, GoodsRead, QuoteRead, VanRead),
 	single("standby", words.Key("Standby source"), working.SupplySheet, func(j *Job) *Standby { return &j.Standby },
-		alike(Standby.Validate)).changing(CircuitsRead, SupplyRead, DeskRead, QuoteRead),
+		alike(Standby.Validate)).changing(CircuitsRead, SupplyRead, DeskRead, QuoteRead, VanRead),
 	single("bench", words.Key("Figures from the calculators"), working.CircuitsSheet, func(j *Job) *Bench { return &j.Bench },
 		alike(Bench.Validate)).changing(),
 	listed("rooms", working.SurveySheet, MaxRooms, func(j *Job) *[]Room { return &j.Rooms }, func(id string) Room { return Room{ID: id} },
 		func(r *Room) string { return r.ID }, func(r *Room) string { return r.Name }, within(Room.Validate)).staying((*Job).roomStays).by(anybody),
 	listed(boardList, working.BoardSheet, MaxBoards, func(j *Job) *[]Board { return &j.Boards }, func(id string) Board { return Board{ID: id} },
 		func(b *Board) string { return b.ID }, func(b *Board) string { return b.Name }, within(Board.Validate)).staying((*Job).boardStays).
-		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead, GoodsRead, QuoteRead),
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead, GoodsRead, QuoteRead, VanRead),
 	listed("circuits", working.CircuitsSheet, MaxCircuits, func(j *Job) *[]Circuit { return &j.Circuits },
 		func(id string) Circuit { return Circuit{ID: id} }, func(c *Circuit) string { return c.ID },
 		func(c *Circuit) string { return c.Name }, within(Circuit.Validate)).staying((*Job).circuitStays),

@@ -51,13 +51,14 @@ const (
 
 	Offer       RecordKind = "offer"        // a price that was offered, as Priced lists it
 	QuoteAnswer RecordKind = "quote-answer" // what the client made of an offer, which Subject names
+	Loaded      RecordKind = "packed"       // something put into the van for the day, Subject names it, or taken out again
 	Worked      RecordKind = "worked"       // hours that were worked on a step of the plan, which Subject names
 )
 
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
 	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold,
-	SwitchedOn, Guarded, RetestOrder, Release, Offer, QuoteAnswer, Worked}
+	SwitchedOn, Guarded, RetestOrder, Release, Offer, QuoteAnswer, Worked, Loaded}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -69,7 +70,7 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"),
 	SwitchedOn: words.Key("Switched on without permission"), Guarded: words.Key("Guarded energising"), RetestOrder: words.Key("Order for a retest"),
 	Release: words.Key("Release by the supervisor"),
-	Offer:   words.Key("Quote"), QuoteAnswer: words.Key("Answer to the quote"), Worked: words.Key("Hours worked"),
+	Offer:   words.Key("Quote"), QuoteAnswer: words.Key("Answer to the quote"), Worked: words.Key("Hours worked"), Loaded: words.Key("Put into the van"),
 	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
 
 // CutOffRelease is the subject of a [Release] of a line of the checklist before a planned outage.

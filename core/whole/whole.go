@@ -24,6 +24,7 @@ import (
 	"arvelt/core/rulebook/iec230"
 	"arvelt/core/rulebook/split120"
 	"arvelt/core/survey"
+	"arvelt/core/van"
 	"arvelt/core/words"
 	"arvelt/core/working"
 )
@@ -327,6 +328,11 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 		return nil, err
 	}
 	switch r.Kind {
+	case install.Loaded:
+		v := Of(job, list, who, now)
+		if !slices.ContainsFunc(VanOf(&v, nil, now).Items, func(x van.Item) bool { return x.ID == r.Subject }) {
+			return nil, install.Errors{{Field: "packed.subject", Value: r.Subject, Accept: job.Words.Say("an entry of the list for the van")}}
+		}
 	case install.Observation, install.Decision, install.FindingStep:
 		if err := allowOnFinding(job, p, who, r); err != nil {
 			return nil, err

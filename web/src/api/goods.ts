@@ -1,10 +1,13 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { askJob } from './answer';
 import { api, ask, newKey, type Of } from './client';
-import { goodsQuery, queries, useWrite } from './job';
+import { goodsQuery, queries, useWrite, vanQuery } from './job';
 
 /** The cut plans and deliveries of a job, kept as the other sheets are. */
 export const useGoods = (id: string) => useQuery({ ...goodsQuery(id), placeholderData: keepPreviousData });
+
+/** What goes into the van for the steps that are open, kept for where there is no connection. */
+export const useVan = (id: string) => useQuery({ ...vanQuery(id), placeholderData: keepPreviousData });
 
 /** A file as it is, in base64. */
 export async function sentFile(file: Blob): Promise<string> {

@@ -151,10 +151,12 @@ const darkQuery = sheet('dark', (id) => ask(api.GET('/api/jobs/{id}/dark', param
 /** The cut plans and deliveries of a job. */
 export const goodsQuery = sheet('goods', (id) => ask(api.GET('/api/jobs/{id}/goods', params(id))));
 
+export const vanQuery = sheet('van', (id) => ask(api.GET('/api/jobs/{id}/van', params(id))));
+
 export const quoteQuery = sheet('quote', (id) => ask(api.GET('/api/jobs/{id}/quote', params(id))));
 
 /** What is computed of a job and read by itself. */
-export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor', 'dark', 'goods', 'quote'];
+export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor', 'dark', 'goods', 'quote', 'van'];
 
 /** A job with all that is computed of it at once. */
 export const useJob = (id: string) => useQuery(jobQuery(id));

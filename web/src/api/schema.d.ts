@@ -882,6 +882,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/van": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What goes into the van for the steps that are open */
+        get: operations["van"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/variations": {
         parameters: {
             query?: never;
@@ -1887,6 +1906,7 @@ export interface components {
             instruments: components["schemas"]["Instrument"][];
             /** @description of a job that is begun; empty for none */
             kind: string;
+            kit: components["schemas"]["KitHeld"][];
             licence: string;
             /** @description en-GB, en-US or en-CA */
             locale: string;
@@ -2687,6 +2707,8 @@ export interface components {
         /** @description Instrument is a test instrument of the company. */
         Instrument: {
             calibrated: string;
+            /** @description Kit is the kind of kit that it is; empty where nobody has said. */
+            kit: string;
             name: string;
             serial: string;
         };
@@ -2885,6 +2907,23 @@ export interface components {
             service: boolean;
             /** @description the rooms and their points */
             walk: boolean;
+        };
+        /** @description Held is a thing of a company: where it is kept, and until when it is good. */
+        KitHeld: {
+            kit: string;
+            name: string;
+            /** @description 2006-01-02; empty where nobody has said */
+            until: string;
+            /** @description in which van or shelf it is */
+            van: string;
+        };
+        /** @description Kind is a kind of kit as a company chooses it. */
+        KitKind: {
+            /** @description Dated: what a company has of it has a date until which it is good. */
+            dated: boolean;
+            group: string;
+            id: string;
+            name: string;
         };
         /** @description Later is a change that is planned for after the job. */
         Later: {
@@ -3483,6 +3522,19 @@ export interface components {
             reference?: string;
             sent?: components["schemas"]["Sent"];
         };
+        NewPacked: {
+            /** @description tick done, loose end cleared */
+            done: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "packed";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
         NewPhoto: {
             /** @description tick done, loose end cleared */
             done?: boolean;
@@ -3572,7 +3624,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"] | components["schemas"]["NewWorked"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"] | components["schemas"]["NewWorked"] | components["schemas"]["NewPacked"];
         NewRelease: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5094,7 +5146,7 @@ export interface components {
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release" | "offer" | "quote-answer" | "worked";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release" | "offer" | "quote-answer" | "worked" | "packed";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -6484,6 +6536,8 @@ export interface components {
             /** @description what each rule holds while its check fails */
             held: components["schemas"]["HeldActs"][];
             id: string;
+            /** @description kinds of kit that the work asks for */
+            kit: components["schemas"]["KitKind"][];
             /** @description unit in which lengths are spoken of */
             length: string;
             /** @description kinds of load that decide the type of a residual-current device */
@@ -6700,6 +6754,40 @@ export interface components {
             lengthM: number;
             /** Format: double */
             spacingM: number;
+        };
+        /** @description Item is one thing to be put in. */
+        VanItem: {
+            /** @description it runs on a battery, which is charged */
+            charge: boolean;
+            /** @description of parts, with their unit; empty for one */
+            count: string;
+            group: string;
+            id: string;
+            name: string;
+            /** @description that somebody put it in for the day; nil while nobody has */
+            packed: components["schemas"]["VanPacked"] | null;
+            says: string;
+            /** @description Tasks are the steps that ask for it, by id. */
+            tasks: string[];
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description List is what goes into the van for each of the steps that are open. */
+        VanList: {
+            items: components["schemas"]["VanItem"][];
+            steps: components["schemas"]["VanStep"][];
+        };
+        /** @description Packed is who put something in and when. */
+        VanPacked: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        /** @description Step is a step that things are packed for. */
+        VanStep: {
+            id: string;
+            /** @description it may be begun */
+            next: boolean;
+            title: string;
         };
         /** @description Variation is a change of the agreed points that a client asks for: a line of shorthand for a room. */
         Variation: {
@@ -8416,6 +8504,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    van: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VanList"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,4 +1,5 @@
 import { ImportPrices } from './ImportPrices';
+import { KitList } from './KitList';
 import { PriceRule } from './PriceRule';
 import { say } from '../words/words';
 import { Button } from '@mui/material';
@@ -35,7 +36,9 @@ export function CompanyPage() {
 function Lists({ company }: { company: Company }) {
   const { me } = useFrame();
   const client = useQueryClient();
-  const practices = useTerms().data?.practices ?? [];
+  const terms = useTerms().data;
+  const practices = terms?.practices ?? [];
+  const kits = terms?.kit ?? [];
   const [draft, setDraft] = useState<Company>(company);
   const [status, setStatus] = useState<Status>('saved');
   const [summary, setSummary] = useState('');
@@ -233,14 +236,22 @@ function Lists({ company }: { company: Company }) {
           path="instruments"
           label={say('Instruments')}
           add={say('Add an instrument')}
-          newRow={() => ({ name: say('New instrument'), serial: '', calibrated: '' })}
+          newRow={() => ({ name: say('New instrument'), serial: '', calibrated: '', kit: '' })}
           columns={[
             { key: 'name', label: say('Name') },
+            {
+              key: 'kit',
+              label: say('What it is'),
+              kind: 'choice',
+              width: 240,
+              options: [{ id: '', name: say('not said') }, ...kits.filter((k) => k.group === 'instrument')],
+            },
             { key: 'serial', label: say('Serial') },
             { key: 'calibrated', label: say('Calibrated to, as 2027-03-31') },
           ]}
         />
       </Section>
+      <KitList part={part} />
       <Section>
         <Heading>{say('Company practice')}</Heading>
         <P above="none">

@@ -1,5 +1,6 @@
 import { moment, say } from '../../words/words';
 import { styled } from '@mui/material/styles';
+import { Link } from 'react-router';
 
 import { Caution, NotYet, P, Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
@@ -52,6 +53,9 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
         tables={[['tasks', say('Tasks')]]}
       />
       <SiteHazards j={j} />
+      <P above="none" className="no-print">
+        <Link to={`/jobs/${job.id}/materials?leaf=van`}>{say('What goes into the van')}</Link>
+      </P>
       {tasks.some((t) => t.isolation) && <IsolationPanel job={job} />}
       <Steps>
         {tasks.map((t) => (

@@ -6,6 +6,7 @@ import type { SheetProps } from '../props';
 import { CutPlans } from './CutPlans';
 import { Deliveries } from './Deliveries';
 import { OrderList } from './OrderList';
+import { Van } from './Van';
 
 /** What is bought for the whole job, what is cut from which drum, and what came of it. For the office and the yard. */
 export function MaterialsSheet({ job, j }: SheetProps) {
@@ -34,6 +35,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
         leaves={[
           { id: 'list', name: say('Order list'), count: take.gaps.length, show: () => <OrderList job={job} part={part} /> },
           { id: 'cuts', name: say('Cut plan'), show: () => <CutPlans job={job} /> },
+          { id: 'van', name: say('Van'), show: () => <Van job={job} /> },
           { id: 'came', name: say('Deliveries'), count: take.troubles.length, show: () => <Deliveries job={job} /> },
         ]}
       />
