@@ -231,6 +231,11 @@ func TestWhatTheClientSuppliesIsHeldToWhatItMustDo(t *testing.T) {
 		stops := v.View.Take.Stops
 		require.Len(t, stops, 1)
 		assert.Equal(t, x.step, stops[0].Step)
+		does := true
+		v = bring(install.Brought{By: install.ByClient, Arrived: "2026-12-09", Suitable: &does, Warranty: install.ByClient})
+		for path, says := range map[string]string{"/pack": "the client answers for it if it fails", "/quote.pdf": "the part itself; fitting it is in the price, by the client"} {
+			assert.Contains(t, strings.Join(strings.Fields(c.pdf("/api/jobs/"+v.Id+path)), " "), says, path)
+		}
 		m := v.View.Job.Materials
 		m.Brought = map[string]install.Brought{was.Asks[0].Key: {By: "the cat"}}
 		a := c.part(v, "materials", m)

@@ -280,6 +280,7 @@ func (s *standing) joints(now install.Stage) map[working.Sheet]working.Verdict {
 			first[h.Sheet] = h.Stage
 		}
 	}
+	offer, _ := job.LastOffer()
 	for _, sheet := range working.Sheets {
 		stage, held := first[sheet]
 		planned := sheet != working.PlanSheet || job.Plan.StartDate != ""
@@ -289,7 +290,8 @@ func (s *standing) joints(now install.Stage) map[working.Sheet]working.Verdict {
 		case held && stage == now, s.partly[sheet]:
 			out[sheet] = working.Caution
 		case held, len(job.Circuits) == 0 && ofCircuits(sheet),
-			!planned && slices.Index(install.Stages, now) <= slices.Index(install.Stages, install.Order):
+			!planned && slices.Index(install.Stages, now) <= slices.Index(install.Stages, install.Order),
+			sheet == working.QuoteSheet && offer == nil && !job.Frozen():
 			out[sheet] = working.Unknown
 		case sheet == working.PlanSheet && slices.ContainsFunc(s.Tasks,
 			func(t Task) bool { return !t.Done && job.Plan.Tasks[t.ID].Who == "" }):

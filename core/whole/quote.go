@@ -61,6 +61,8 @@ type Agreed struct {
 	Variations float64 `json:"variations"` // since, that have a price, without tax
 	Unpriced   int     `json:"unpriced"`   // variations without one
 	Now        float64 `json:"now"`        // of the job as it stands
+	// Over is what it comes to beyond the offer and the variations, tax with them; below 0 for less.
+	Over float64 `json:"over"`
 }
 
 // QuoteSheet is the price of a job, what of it may be declined, what was offered and what was agreed.
@@ -320,6 +322,7 @@ func (s *QuoteSheet) agree(job *install.Job, list map[string]materials.Item, rul
 			}
 		}
 	}
+	a.Over = round2(a.Now - a.Offer - s.Price.Gross(a.Variations))
 	s.Agreed = a
 }
 

@@ -4666,6 +4666,11 @@ export interface components {
              * @description of the offer that was accepted, with the options that were taken
              */
             offer: number;
+            /**
+             * Format: double
+             * @description Over is what it comes to beyond the offer and the variations, tax with them; below 0 for less.
+             */
+            over: number;
             /** @description variations without one */
             unpriced: number;
             /**
@@ -6785,7 +6790,7 @@ export interface components {
         /** @description Step is a step that things are packed for. */
         VanStep: {
             id: string;
-            /** @description it may be begun */
+            /** @description it is of the stage that is worked on now */
             next: boolean;
             title: string;
         };

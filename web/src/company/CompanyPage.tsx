@@ -184,7 +184,7 @@ function Lists({ company }: { company: Company }) {
         <P above="none">
           <Quiet>
             {say(
-              'A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s ' +
+              'A line is found by its key: the order list names it. Keys that start with hours: replace the plan’s ' +
                 'norms; work: lines price findings, with a range where “up to” is given; point: lines price points and ' +
                 'variations.',
             )}

@@ -42,11 +42,11 @@ function Judged({ job, line, part }: Props) {
         {data.at && <SheetLink job={job.id} at={data.at} />}
       </Row>
     );
-  return <Options job={job} judged={data} />;
+  return <Options job={job} judged={data} unit={line.unit} />;
 }
 
 /** The products that the rules were asked about: those that do first. */
-function Options({ job, judged }: { job: Of<'JobView'>; judged: Of<'Substitutes'> }) {
+function Options({ job, judged, unit }: { job: Of<'JobView'>; judged: Of<'Substitutes'>; unit: string }) {
   const { me } = useFrame();
   const take = useSubstitute(job.id);
   return (
@@ -60,7 +60,7 @@ function Options({ job, judged }: { job: Of<'JobView'>; judged: Of<'Substitutes'
             <Quiet>
               {o.extra === null || o.extra === undefined
                 ? say('not on the price list')
-                : say('{{more}} each', { more: (o.extra > 0 ? '+' : '') + money(o.extra, me.currency) })}
+                : say('{{more}} for one {{unit}}', { more: (o.extra > 0 ? '+' : '') + money(o.extra, me.currency), unit })}
             </Quiet>
             {o.does && (
               <Button disabled={take.isPending} onClick={() => take.mutate({ product: judged.product, instead: o.key })}>

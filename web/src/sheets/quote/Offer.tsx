@@ -4,7 +4,7 @@ import type { Of } from '../../api/client';
 import { useAnswerQuote, useOffer } from '../../api/quote';
 import { useFrame } from '../../frame/Shell';
 import { money } from '../../parts/figure';
-import { Block, Boxed, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Block, Boxed, Caution, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { OneOf } from '../../parts/OneOf';
 import { moment, say } from '../../words/words';
@@ -194,6 +194,16 @@ function Agreed({ agreed }: { agreed: Of<'QuoteAgreed'> }) {
       <Row>
         <span>{say('The job as it stands comes to')}</span> <b>{money(agreed.now, me.currency)}</b>
       </Row>
+      {agreed.over > 1 && (
+        <Caution>
+          {say(
+            'That is {{sum}} more than was agreed. Whatever the client is to pay beside the quote is a variation, accepted before the work.',
+            {
+              sum: money(agreed.over, me.currency),
+            },
+          )}
+        </Caution>
+      )}
     </Section>
   );
 }
