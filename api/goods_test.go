@@ -233,7 +233,8 @@ func TestWhatTheClientSuppliesIsHeldToWhatItMustDo(t *testing.T) {
 		assert.Equal(t, x.step, stops[0].Step)
 		does := true
 		v = bring(install.Brought{By: install.ByClient, Arrived: "2026-12-09", Suitable: &does, Warranty: install.ByClient})
-		for path, says := range map[string]string{"/pack": "the client answers for it if it fails", "/quote.pdf": "the part itself; fitting it is in the price, by the client"} {
+		for path, says := range map[string]string{"/pack": "the client answers for it if it fails",
+			"/quote.pdf": "the part itself; fitting it is in the price, by the client"} {
 			assert.Contains(t, strings.Join(strings.Fields(c.pdf("/api/jobs/"+v.Id+path)), " "), says, path)
 		}
 		m := v.View.Job.Materials
@@ -399,7 +400,8 @@ func TestASubstituteIsJudgedBeforeItIsTaken(t *testing.T) {
 				require.Equal(t, 200, a.status, a.text)
 				now := c.read(v.Id)
 				lineOf(t, now, s.Options[i].Key)
-				assert.False(t, slices.ContainsFunc(now.View.Take.Lines, func(o materials.Line) bool { return o.Key == l.Key }), "the product itself is wanted no more")
+				assert.False(t, slices.ContainsFunc(now.View.Take.Lines, func(o materials.Line) bool { return o.Key == l.Key }),
+					"the product itself is wanted no more")
 				for _, f := range failsOf(c, v.Id) {
 					assert.Contains(t, before, f, "nothing fails with it that did not before")
 				}
@@ -469,8 +471,9 @@ func TestWhatCameTooShortIsOrderedAgain(t *testing.T) {
 	_, ok = order()
 	assert.False(t, ok, "it is on its way")
 	deliver := func(number string, counted float64, lengths string) {
-		a := c.do("POST", "/api/jobs/"+v.Id+"/deliveries", put{"id": "d" + number, "number": number, "merchant": "Orrin", "on": "2026-11-30", "countedBy": "Dot Farley",
-			"lines": []put{{"product": product, "name": "6 mm²", "said": first.Count, "counted": counted, "lengths": lengths, "remark": ""}}})
+		a := c.do("POST", "/api/jobs/"+v.Id+"/deliveries", put{"id": "d" + number, "number": number, "merchant": "Orrin", "on": "2026-11-30",
+			"countedBy": "Dot Farley",
+			"lines":     []put{{"product": product, "name": "6 mm²", "said": first.Count, "counted": counted, "lengths": lengths, "remark": ""}}})
 		require.Equal(t, 200, a.status, a.text)
 	}
 	deliver("1", 4, "4")

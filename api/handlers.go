@@ -126,7 +126,8 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 	}
 	settings := store.Settings{Locale: words.Locale(in.Locale), Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools,
 		Address: in.Address,
-		Phone:   in.Phone, Licence: in.Licence, Refs: install.RefPattern(in.Refs), Practice: in.Practice, Kind: install.Kind(in.Kind), Quote: in.Quote, Kit: in.Kit}
+		Phone:   in.Phone, Licence: in.Licence, Refs: install.RefPattern(in.Refs), Practice: in.Practice, Kind: install.Kind(in.Kind),
+		Quote: in.Quote, Kit: in.Kit}
 	if err := settings.Validate(); err != nil {
 		fail(c, err)
 		return

@@ -57,7 +57,8 @@ func answers(offer install.Record, path string, taken ...string) put {
 	if taken == nil {
 		taken = []string{}
 	}
-	return put{"offer": offer.ID, "path": path, "person": "Oda Brill", "signed": false, "drawn": "M10 20L30 40L900 390", "witness": "", "note": "", "taken": taken}
+	return put{"offer": offer.ID, "path": path, "person": "Oda Brill", "signed": false, "drawn": "M10 20L30 40L900 390", "witness": "", "note": "",
+		"taken": taken}
 }
 
 func sumOf(rows []quote.Row) (sum float64) {
@@ -262,7 +263,8 @@ func TestAVariationIsPricedByTheSameRule(t *testing.T) {
 	v := c.taken("PW-9562", "iec230", "PW-2052", wholeWalk230)
 	ask := func() (cost float64) {
 		var seen api.VariationAnswer
-		a := c.do("POST", "/api/jobs/"+v.Id+"/variations", put{"room": roomOf(v, "parlour").ID, "text": "light", "accept": false, "person": "", "reason": "", "note": ""})
+		a := c.do("POST", "/api/jobs/"+v.Id+"/variations", put{"room": roomOf(v, "parlour").ID, "text": "light", "accept": false, "person": "",
+			"reason": "", "note": ""})
 		require.Equal(t, 200, a.status, a.text)
 		a.into(t, &seen)
 		for _, l := range seen.Change.Lines {

@@ -33,7 +33,8 @@ func vanItem(t *testing.T, l van.List, id string) van.Item {
 func TestTheListForTheVanFollowsTheSteps(t *testing.T) {
 	w := serve(t)
 	jana := w.as("jana")
-	for ref, x := range map[string]struct{ part, step string }{"PW-2046": {"part:cable:swa3-90:4", "c1-cable"}, "PW-2054": {"part:cable:nm-2:3.31", "c2-cable"}} {
+	for ref, x := range map[string]struct{ part, step string }{"PW-2046": {"part:cable:swa3-90:4", "c1-cable"}, "PW-2054": {"part:cable:nm-2:3.31",
+		"c2-cable"}} {
 		v := jana.job(ref)
 		l := jana.van(v.Id)
 		open := map[string]bool{}

@@ -422,7 +422,8 @@ func kit(now time.Time) []van.Held {
 		{Kit: "voltage", Name: "Two-pole detector with proving unit", Van: "van 1", Until: in(5)}, {Kit: "labels", Name: "Label printer", Van: "office"},
 		{Kit: "camera", Name: "the phone", Van: "van 1"}, {Kit: "goggles", Name: "Goggles, four pairs", Van: "van 1"},
 		{Kit: "mask", Name: "Masks, box of twenty", Van: "van 1"}, {Kit: "gloves", Name: "Gloves", Van: "van 1"},
-		{Kit: "live-gloves", Name: "Insulating gloves and face shield", Van: "van 2", Until: in(2)}, {Kit: "first-aid", Name: "First-aid pack", Van: "van 1", Until: in(-1)},
+		{Kit: "live-gloves", Name: "Insulating gloves and face shield", Van: "van 2", Until: in(2)}, {Kit: "first-aid", Name: "First-aid pack",
+			Van: "van 1", Until: in(-1)},
 		{Kit: "eye-wash", Name: "Eye wash", Van: "van 1", Until: in(9)}, {Kit: "lamp", Name: "Site lamp", Van: "van 2"},
 		{Kit: "spade", Name: "Spades and trowels", Van: "yard"}, {Kit: "power", Name: "Battery station, 1.5 kVA", Van: "yard"},
 	}

@@ -86,7 +86,8 @@ func TestASubstituteIsTakenOnTheList(t *testing.T) {
 	p.Press("Something else in its place …", `[data-instead="`+product+`"]`)
 	p.Has(`[data-substitute="cable:flat-te-70:1.5"]`)
 	p.Press("Take it", `[data-substitute="cable:flat-te-70:1.5"]`)
-	p.Until("the list to ask for it", `document.querySelector('[data-asks="cable:flat-te-70:1.5"]') !== null && document.querySelector('[data-asks="`+product+`"]') === null`)
+	p.Until("the list to ask for it",
+		`document.querySelector('[data-asks="cable:flat-te-70:1.5"]') !== null && document.querySelector('[data-asks="`+product+`"]') === null`)
 	p.sheet(id, "circuits")
 	p.See("1.5")
 	p.Press("Undo: In the place of 1 mm² flat twin and earth, 70 °C")

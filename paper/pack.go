@@ -164,36 +164,6 @@ func (p *pack) done() (out []string) {
 	return out
 }
 
-// supplied lists what the client supplied, how it came and who answers for it if it fails.
-func (p *pack) supplied() {
-	w, j := p.words, p.v.Job
-	lines := []string{}
-	for i := range p.v.Take.Lines {
-		l := &p.v.Take.Lines[i]
-		for n := range l.Asks {
-			a := &l.Asks[n]
-			if a.Brought == nil || a.Brought.By != install.ByClient {
-				continue
-			}
-			answers := w.Say("nobody has agreed who answers for it")
-			switch j.Materials.Brought[a.Key].Warranty {
-			case install.ByClient:
-				answers = w.Say("the client answers for it if it fails")
-			case install.ByUs:
-				answers = w.Say("the contractor answers for it if it fails")
-			}
-			lines = append(lines, join("", l.Name, when(", ", a.For), ": ", a.Brought.Says, "; ", answers))
-		}
-	}
-	if len(lines) == 0 {
-		return
-	}
-	p.heading(w.Say("Supplied by the client"))
-	for _, line := range lines {
-		p.bullet(line)
-	}
-}
-
 // declined lists what the client decided against or put off, with the reason in their
 // words, and every danger with what was done about it.
 func (p *pack) declined() {

@@ -72,7 +72,8 @@ func (p *pack) pieces(price *install.Quoted, rooms bool) {
 	p.heading(p.words.Say("The price, in %s", p.ctx.Currency))
 	lines := []row{}
 	for _, r := range list {
-		lines = append(lines, row{cells: []string{r.Name, orDash(r.Parts), orDash(r.Labour), orDash(r.Board), orDash(r.Tests), orDash(r.Others), p.upTo(r.Sum, r.High)}})
+		lines = append(lines, row{cells: []string{r.Name, orDash(r.Parts), orDash(r.Labour), orDash(r.Board), orDash(r.Tests), orDash(r.Others),
+			p.upTo(r.Sum, r.High)}})
 	}
 	p.table([]column{{first, 50}, {p.words.Say("Parts"), 18}, {p.words.Say("Labour"), 18}, {p.words.Say("Board"), 18}, {p.words.Say("Tests"), 18},
 		{p.words.Say("Others"), 18}, {p.words.Say("Sum"), 26}}, lines)
@@ -176,6 +177,36 @@ func (p *pack) quoted() {
 		} else {
 			p.bullet(p.words.Say("Declined: %s. Without it: %s", l.Name, l.Without))
 		}
+	}
+}
+
+// supplied lists what the client supplied, how it came and who answers for it if it fails.
+func (p *pack) supplied() {
+	w, j := p.words, p.v.Job
+	lines := []string{}
+	for i := range p.v.Take.Lines {
+		l := &p.v.Take.Lines[i]
+		for n := range l.Asks {
+			a := &l.Asks[n]
+			if a.Brought == nil || a.Brought.By != install.ByClient {
+				continue
+			}
+			answers := w.Say("nobody has agreed who answers for it")
+			switch j.Materials.Brought[a.Key].Warranty {
+			case install.ByClient:
+				answers = w.Say("the client answers for it if it fails")
+			case install.ByUs:
+				answers = w.Say("the contractor answers for it if it fails")
+			}
+			lines = append(lines, join("", l.Name, when(", ", a.For), ": ", a.Brought.Says, "; ", answers))
+		}
+	}
+	if len(lines) == 0 {
+		return
+	}
+	p.heading(w.Say("Supplied by the client"))
+	for _, line := range lines {
+		p.bullet(line)
 	}
 }
 

@@ -76,32 +76,7 @@ func (s Settings) Validate() error {
 			text(f+"instead", key, true)
 		}
 	}
-	kit := func(field, id string, none bool) {
-		if !(none && id == "") && !slices.Contains(van.KitIDs(), id) {
-			say(field, id, "one of "+strings.Join(van.KitIDs(), ", "))
-		}
-	}
-	if len(s.Kit) > 400 {
-		say("kit", len(s.Kit), "at most 400 entries")
-	}
-	for i, h := range s.Kit {
-		f := fmt.Sprintf("kit[%d].", i)
-		kit(f+"kit", string(h.Kit), false)
-		text(f+"name", h.Name, true)
-		text(f+"van", h.Van, false)
-		if !install.IsDate(h.Until) {
-			say(f+"until", h.Until, "a date as 2026-11-24, or nothing")
-		}
-	}
-	for i, in := range s.Instruments {
-		f := fmt.Sprintf("instruments[%d].", i)
-		text(f+"name", in.Name, true)
-		text(f+"serial", in.Serial, false)
-		kit(f+"kit", string(in.Kit), true)
-		if !install.IsDate(in.Calibrated) {
-			say(f+"calibrated", in.Calibrated, "a date as 2026-11-24, or nothing")
-		}
-	}
+	errs = append(errs, s.holdings()...)
 	if err, ok := s.Quote.Validate().(install.Errors); ok {
 		errs = append(errs, err...)
 	}
@@ -119,4 +94,44 @@ func (s Settings) Validate() error {
 		return errs
 	}
 	return nil
+}
+
+// holdings holds what a company has of tools and instruments to kinds that there are.
+func (s Settings) holdings() (errs install.Errors) {
+	say := func(field string, value any, accept string) {
+		errs = append(errs, install.FieldError{Field: field, Value: fmt.Sprint(value), Accept: accept})
+	}
+	kinds := van.KitIDs()
+	one := func(at string, kit van.Kit, name, dated, until string) {
+		if !slices.Contains(kinds, string(kit)) {
+			say(at+"kit", kit, "one of "+strings.Join(kinds, ", "))
+		}
+		if strings.TrimSpace(name) == "" || len(name) > 200 {
+			say(at+"name", name, "a text of at most 200 characters")
+		}
+		if !install.IsDate(until) {
+			say(at+dated, until, "a date as 2026-11-24, or nothing")
+		}
+	}
+	if len(s.Kit) > 400 {
+		say("kit", len(s.Kit), "at most 400 entries")
+	}
+	for i, h := range s.Kit {
+		at := fmt.Sprintf("kit[%d].", i)
+		one(at, h.Kit, h.Name, "until", h.Until)
+		if len(h.Van) > 200 {
+			say(at+"van", h.Van, "a text of at most 200 characters")
+		}
+	}
+	for i, in := range s.Instruments {
+		at, kit := fmt.Sprintf("instruments[%d].", i), in.Kit
+		if kit == "" {
+			kit = van.Kit(kinds[0]) // nobody has said what it is
+		}
+		one(at, kit, in.Name, "calibrated", in.Calibrated)
+		if len(in.Serial) > 200 {
+			say(at+"serial", in.Serial, "a text of at most 200 characters")
+		}
+	}
+	return errs
 }

@@ -26,11 +26,13 @@ func house() Model {
 		{ID: "b3", Room: "loft", Device: install.Luminaire}, {ID: "j", Room: "landing", Device: install.NoDevice}}
 	ask := func(by materials.Asker, need float64) materials.Ask { return materials.Ask{By: by, Need: need} }
 	take := &materials.TakeOff{Lines: []materials.Line{
-		{Key: "cable", Name: "Cable", Order: 50, Price: figure(40), Asks: []materials.Ask{ask(materials.Asker{Circuit: "c1"}, 20), ask(materials.Asker{Circuit: "c2"}, 10)}},
+		{Key: "cable", Name: "Cable", Order: 50, Price: figure(40), Asks: []materials.Ask{ask(materials.Asker{Circuit: "c1"}, 20),
+			ask(materials.Asker{Circuit: "c2"}, 10)}},
 		{Key: "blank", Name: "Blank", Order: 3, Price: figure(9), Asks: []materials.Ask{ask(materials.Asker{Board: "board"}, 3)}},
 		{Key: "board:8", Name: "Board", Order: 1, Price: figure(60), Asks: []materials.Ask{ask(materials.Asker{Board: "board"}, 1)}},
 		{Key: "point", Name: "Bell push", Order: 1, Price: figure(11), Asks: []materials.Ask{ask(materials.Asker{Room: "porch"}, 1)}},
-		{Key: "work:label", Name: "Trace and label", Group: materials.WorkGroup, Order: 1, Price: figure(85), Asks: []materials.Ask{{For: "Not labelled", Step: "mend-1", Need: 1}}},
+		{Key: "work:label", Name: "Trace and label", Group: materials.WorkGroup, Order: 1, Price: figure(85),
+			Asks: []materials.Ask{{For: "Not labelled", Step: "mend-1", Need: 1}}},
 		{Key: "lamp", Name: "Lamp", Asks: []materials.Ask{{By: materials.Asker{Room: "loft"}, Need: 2, Brought: &materials.Coming{By: install.ByClient}}}},
 	}}
 	tasks := []plan.Task{{ID: "c1-cable", Circuit: "c1", Crew: 2, Hours: 1.5, Stage: install.FirstFix},
@@ -124,7 +126,8 @@ func TestNothingIsLostOrCountedTwice(t *testing.T) {
 		m := house()
 		m.Rule = install.QuoteRule{MarkupPc: float64(rnd.Intn(40)), ContingencyPc: float64(rnd.Intn(10)), TaxPc: 20}
 		m.Take, m.Tasks = &materials.TakeOff{}, nil
-		askers := []materials.Asker{{}, {Circuit: "c1"}, {Circuit: "c2"}, {Circuit: "gone"}, {Room: "loft"}, {Room: "gone"}, {Board: "b"}, {Enclosure: "e"}, {Run: "r"}}
+		askers := []materials.Asker{{}, {Circuit: "c1"}, {Circuit: "c2"}, {Circuit: "gone"}, {Room: "loft"}, {Room: "gone"}, {Board: "b"},
+			{Enclosure: "e"}, {Run: "r"}}
 		want, bought := cents(0), cents(0)
 		for i := range 1 + rnd.Intn(20) {
 			price := float64(rnd.Intn(20000)) / 100

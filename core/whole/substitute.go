@@ -85,7 +85,8 @@ func SubstitutesOf(job *install.Job, list map[string]materials.Item, by install.
 			trial.Changed(i, swap, func(changed *install.Job) {
 				k := changed.CircuitByID(job.Circuits[i].ID)
 				fits = k.Validate(terms) == nil
-				for _, p := range materials.ProductsOf(book, changed, slices.IndexFunc(changed.Circuits, func(o install.Circuit) bool { return o.ID == k.ID }), family) {
+				for _, p := range materials.ProductsOf(book, changed, slices.IndexFunc(changed.Circuits,
+					func(o install.Circuit) bool { return o.ID == k.ID }), family) {
 					if !slices.Contains(own, p) {
 						becomes = p
 					}

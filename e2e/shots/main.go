@@ -32,7 +32,6 @@ type view struct {
 
 var views = []view{
 	{name: "jobs", who: "Tobias Marrick"},
-	{name: "people", who: "Ines Pellmore", sheet: "people", before: openJana},
 	{name: "survey", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=walk"},
 	{name: "survey-phone", who: "Jana Okell", ref: "PW-2044", sheet: "survey?leaf=walk", phone: true, before: typeShorthand},
 	{name: "case", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=case", theme: "dark"},
@@ -46,6 +45,7 @@ var views = []view{
 	{name: "proposal", who: "Tobias Marrick", ref: "PW-2044", sheet: "circuits", before: toProposal},
 	{name: "bench-phone", who: "Jana Okell", sheet: "bench?calc=iec230/zs-check", phone: true, before: calculate},
 	{name: "materials", who: "Dot Farley", ref: "PW-2054", sheet: "materials"},
+	{name: "quote", who: "Dot Farley", ref: "PW-2038", sheet: "quote"},
 	{name: "plan", who: "Dot Farley", ref: "PW-2037", sheet: "plan"},
 	{name: "second-fix-phone", who: "Jana Okell", ref: "PW-2037", sheet: "second-fix", phone: true, theme: "sun"},
 	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true, before: typeReading},
@@ -99,13 +99,6 @@ func toProposal(p *browser.Page) {
 	p.Has(`[data-proposed]`)
 	p.Eval(`document.querySelector('[data-proposal]').scrollIntoView()`, nil)
 	p.Eval(`window.scrollBy(0, -70)`, nil)
-}
-
-// openJana shows what one person is authorised to do.
-func openJana(p *browser.Page) {
-	p.Press("Jana Okell", `[data-person="Jana Okell"]`)
-	p.Has(`[data-authorisation]`)
-	p.Eval(`window.scrollTo(0, 0)`, nil)
 }
 
 // toRun opens a point of the run that is shown.
