@@ -85,6 +85,9 @@ func TestAPriceIsOfferedAnsweredAndCarried(t *testing.T) {
 		c.made(id, put{"kind": "observation", "subject": "label-missing", "path": c.class(v, "soon"), "evidence": "seen", "note": "no chart", "place": "hall"})
 		v = c.read(id)
 		labels := v.View.Job.Records[len(v.View.Job.Records)-1]
+		c.made(id, put{"kind": "observation", "subject": "colours-mixed", "path": c.class(v, "soon"), "evidence": "seen", "note": "both", "place": "attic"})
+		v = c.read(id)
+		colours := v.View.Job.Records[len(v.View.Job.Records)-1]
 		full := c.quote(id)
 		heater := c.optional(v, "eater")
 		s := c.quote(id)
@@ -150,6 +153,11 @@ func TestAPriceIsOfferedAnsweredAndCarried(t *testing.T) {
 		assert.True(t, slices.ContainsFunc(v.View.Take.Lines, func(l api.TakeLine) bool { return l.Key == "work:label" }), "and on the list")
 		assert.Empty(t, holdsOf(v, working.QuoteSheet))
 		assert.Len(t, v.View.Job.Current(install.Scope), 1, "the points are agreed with it")
+		for _, d := range v.View.Job.Current(install.Decision) {
+			assert.Equal(t, [2]string{install.Accepted, "Oda Brill"}, [2]string{d.Path, d.Person})
+			assert.Contains(t, []string{labels.ID, colours.ID}, d.Subject)
+		}
+		assert.Len(t, v.View.Job.Current(install.Decision), 2, "what one piece of work mends is decided with it")
 		room := v.View.Job.Rooms[0]
 		room.Points = slices.Clone(room.Points)
 		room.Points[0].Count++
@@ -215,6 +223,9 @@ func TestWhatTheJobBringsIsNotPricedTwice(t *testing.T) {
 	}
 	works, rows := boards()
 	assert.Equal(t, [2]int{0, 0}, [2]int{works, rows}, "the job puts in a board: PW-2052 has one for the sail loft")
+	for _, r := range c.quote(v.Id).Price.Items {
+		assert.NotEqual(t, quote.FindingRow, r.Kind, "nor are its hours")
+	}
 	v = c.read(v.Id)
 	for i := range v.View.Job.Boards {
 		b := v.View.Job.Boards[i]
@@ -251,6 +262,9 @@ func TestWhatAJobTookStandsBesideItsPrice(t *testing.T) {
 	m.Lines = map[string]install.Stock{line.Key: {Ordered: line.Order, Delivered: line.Order, Lengths: fmt.Sprint(line.Order), Returned: 4}}
 	a := c.part(c.job("PW-2037"), "materials", m)
 	require.Equal(t, 200, a.status, a.text)
+	m.Lines[line.Key] = install.Stock{Ordered: line.Order, Delivered: 1, Lengths: "1", Returned: 2}
+	a = c.part(c.job("PW-2037"), "materials", m)
+	assert.Equal(t, 422, a.status, "more than came goes nowhere back")
 	parts := c.quote(v.Id).Used.Parts
 	p := parts[slices.IndexFunc(parts, func(p quote.UsedPart) bool { return p.Key == line.Key })]
 	assert.Equal(t, [3]float64{line.Order, 4, line.Order - 4}, [3]float64{p.Delivered, p.Returned, p.Used})

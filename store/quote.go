@@ -46,7 +46,14 @@ func (l *Loaded) AnswerQuote(a whole.Answer) error {
 		return err
 	}
 	for _, line := range r.Priced {
-		if err := l.decide(&r, &line, a.Note); err != nil {
+		for _, finding := range sheet.Decides(line.ID) {
+			if err := l.decide(&r, finding, *line.Taken, a.Note); err != nil {
+				return err
+			}
+		}
+	}
+	for _, finding := range sheet.Decides("") {
+		if err := l.decide(&r, finding, true, ""); err != nil {
 			return err
 		}
 	}
@@ -59,14 +66,11 @@ func (l *Loaded) AnswerQuote(a whole.Answer) error {
 	return l.NewRecord(install.Record{Kind: install.Scope, Person: r.Person, Note: l.Job.Words.Say("with the quote %s", r.Reference)})
 }
 
-// decide notes what was decided of a finding that was offered.
-func (l *Loaded) decide(answer *install.Record, line *install.Priced, note string) error {
-	if !slices.ContainsFunc(l.Job.Current(install.Observation), func(o install.Record) bool { return o.ID == line.ID }) {
-		return nil
-	}
-	d := install.Record{Kind: install.Decision, Subject: line.ID, Path: install.Accepted, Person: answer.Person, Signed: answer.Signed,
+// decide notes what was decided of a finding with an offer.
+func (l *Loaded) decide(answer *install.Record, finding string, taken bool, note string) error {
+	d := install.Record{Kind: install.Decision, Subject: finding, Path: install.Accepted, Person: answer.Person, Signed: answer.Signed,
 		Note: l.Job.Words.Say("with the quote %s", answer.Reference)}
-	if !*line.Taken {
+	if !taken {
 		d.Path, d.Note = install.Declined, cmp.Or(note, l.Job.Words.Say("declined with the quote %s", answer.Reference))
 	}
 	return l.NewRecord(d)

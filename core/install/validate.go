@@ -300,6 +300,9 @@ func (m Materials) Validate(t Terms) error {
 	c := &checker{in: "materials.", w: words.In(t.Locale)}
 	c.bounds(m, &t)
 	for key, s := range m.Lines {
+		if s.Returned > s.Delivered {
+			c.say("lines["+key+"].returned", s.Returned, c.w.Say("no more than came: %v", s.Delivered))
+		}
 		if _, err := Pieces(s.Lengths, t.Length.Unit()); err != nil {
 			c.say("lines["+key+"].lengths", s.Lengths, c.w.Say("piece lengths in %s joined by +, as 30 + 12 or 2x25", t.Length.Unit()))
 		}

@@ -73,7 +73,7 @@ func (l *Line) kept(lines map[string]install.Stock) install.Stock {
 func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 	l.Returned = s.Returned
 	l.Ordered, l.Delivered, l.Lengths, l.Note, l.Due = s.Ordered, s.Delivered, s.Lengths, s.Note, s.Due
-	l.Short = math.Max(0, l.Need-s.Delivered)
+	l.Short = math.Max(0, l.Need-(s.Delivered-s.Returned))
 	defer l.others()
 	say := func(v float64) string { return unit.With(unit.Significant(v, 4), l.Unit) }
 	switch {

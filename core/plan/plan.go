@@ -67,8 +67,9 @@ type Task struct {
 	act     working.Act
 	Outdoor string `json:"-"`
 	room    string // whose points it is about
-	// Finding is what of the survey it mends, in words; empty for none.
+	// Finding is what of the survey it mends, in words; empty for none. Shared: another piece of work, or what the job puts in, does it.
 	Finding string `json:"-"`
+	Shared  bool   `json:"-"`
 	// circuits are those that it alters beside its own.
 	circuits []string
 	// Far: it lands the near end of a feeder, and the far end is done and tested dead before that.

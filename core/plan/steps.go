@@ -98,7 +98,7 @@ func runTasks(job *install.Job, r *install.Run, service bool) []Task {
 
 // mends is the step in which a finding that was accepted is mended.
 func mends(job *install.Job, f *survey.Work, list map[string]materials.Item) Task {
-	t := Task{ID: f.Step, Finding: f.Title, Circuit: f.Circuit, Kind: kindOf(f.Dead, false), Stage: install.SecondFix, Crew: 1, Isolation: f.Dead,
+	t := Task{ID: f.Step, Finding: f.Title, Shared: f.Shares, Circuit: f.Circuit, Kind: kindOf(f.Dead, false), Stage: install.SecondFix, Crew: 1, Isolation: f.Dead,
 		alters: f.Dead,
 		Title:  strings.Join(slices.DeleteFunc([]string{f.Title, f.Where, f.Mend}, func(s string) bool { return s == "" }), ": "),
 		Hours:  max(norms["finding"], list[f.Key].Hours)}

@@ -121,6 +121,7 @@ func Of(m Model) Price {
 		b.price.RateH = &rate.Price
 	}
 	b.unplaced()
+	b.agreed()
 	b.parts()
 	b.labour()
 	b.others()
@@ -215,6 +216,18 @@ func (b *builder) unplaced() {
 	}
 }
 
+// agreed says which findings were accepted whose work the list has no price of.
+func (b *builder) agreed() {
+	if b.Survey == nil {
+		return
+	}
+	for _, f := range survey.Agreed(b.Job, b.Survey) {
+		if _, ok := b.Prices[f.Key]; !ok && f.Key != "" && !f.Shares {
+			b.lack(b.w.Say("The price list has none of %s.", f.Title), working.SurveySheet, working.CaseLeaf)
+		}
+	}
+}
+
 // parts gives the price of each product to those who ask for it, by how much they take.
 func (b *builder) parts() {
 	for i := range b.Take.Lines {
@@ -274,7 +287,7 @@ func (b *builder) part(l *materials.Line, a *materials.Ask, cost, over cents) {
 }
 
 // labour gives the hours of each step to what it is of. What others do is in their charge; a piece of work that the list prices whole has
-// its hours in that.
+// its hours in that, and what another piece does has none.
 func (b *builder) labour() {
 	whole := map[string]bool{}
 	for i := range b.Take.Lines {
@@ -293,7 +306,7 @@ func (b *builder) labour() {
 	}
 	for i := range b.Tasks {
 		t := &b.Tasks[i]
-		if t.Others != "" || whole[t.ID] || tested && t.Tests() { // the tests of a day are those of its circuits
+		if t.Others != "" || t.Shared || whole[t.ID] || tested && t.Tests() { // the tests of a day are those of its circuits
 			continue
 		}
 		b.task(t)

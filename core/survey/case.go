@@ -74,6 +74,7 @@ type Finding struct {
 	Reason   string   `json:"reason"`   // of the decision, in their words
 	Covered  string   `json:"covered"`  // what of the job does the work already, so that it has no price of its own; empty for nothing
 	Shares   string   `json:"shares"`   // the finding whose work mends this one too, and whose price it is in
+	SharesID string   `json:"-"`        // that finding, by the id of its record
 	Danger   bool     `json:"danger"`   // graded as one, whatever its evidence bears: it is followed up until it is closed
 	Operator bool     `json:"operator"` // at the equipment of the network operator: it is reported, and never declined
 	Circuit  string   `json:"circuit"`
@@ -149,7 +150,7 @@ func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 	by := map[string][]Finding{}
 	sum := Price{}
 	priced := false
-	shared := map[string]string{} // works that mend several findings at once, by the first of them
+	shared := map[string]*Finding{} // works that mend several findings at once, with the first of them
 	for _, r := range job.Current(install.Observation) {
 		if r.Done {
 			continue // mended or withdrawn
@@ -164,8 +165,10 @@ func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 		if low, high, ok := price(work); ok {
 			f.Price = &Price{low, max(low, high)}
 			if isShared && f.Decision != install.Declined && f.Mended == "" {
-				if f.Shares = shared[work]; f.Shares == "" {
-					shared[work] = f.Title
+				if first := shared[work]; first != nil {
+					f.Shares, f.SharesID = first.Title, first.ID
+				} else {
+					shared[work] = &Finding{Title: f.Title, ID: f.ID}
 				}
 			}
 			if f.Decision != install.Declined && f.Mended == "" && f.Shares == "" {

@@ -145,8 +145,15 @@ const packedFor = 24 * time.Hour
 
 // Of lists what goes into the van.
 func Of(m Model) List {
-	l := lister{Model: m, w: m.Job.Words, out: List{Steps: []Step{}, Items: []Item{}}, at: map[string]int{}}
+	l := lister{Model: m, w: m.Job.Words, out: List{Steps: []Step{}, Items: []Item{}}, at: map[string]int{}, takes: map[string][]int{}}
 	var stage install.Stage // the first of which something is open: the tasks stand stage by stage
+	for i := range m.Take.Lines {
+		for _, a := range m.Take.Lines[i].Asks {
+			if at := l.takes[a.Step]; m.Take.Lines[i].Group != materials.WorkGroup && (len(at) == 0 || at[len(at)-1] != i) {
+				l.takes[a.Step] = append(at, i)
+			}
+		}
+	}
 	for i := range m.Tasks {
 		t := &m.Tasks[i]
 		if t.Done || t.Others != "" {
@@ -170,6 +177,8 @@ type lister struct {
 	w   *words.Catalogue
 	out List
 	at  map[string]int
+	// takes are the lines that a step takes something of.
+	takes map[string][]int
 }
 
 // item is the entry of an id, made where there is none.
@@ -189,11 +198,8 @@ func (l *lister) item(id string, t *plan.Task, fresh func() Item) {
 
 // parts are the products that a step takes. How much is of all steps together: what is cut is cut on site.
 func (l *lister) parts(t *plan.Task) {
-	for i := range l.Take.Lines {
+	for _, i := range l.takes[t.ID] {
 		line := &l.Take.Lines[i]
-		if line.Group == materials.WorkGroup || !slices.ContainsFunc(line.Asks, func(a materials.Ask) bool { return a.Step == t.ID }) {
-			continue
-		}
 		l.item("part:"+line.Key, t, func() Item {
 			x := Item{Group: Parts, Name: line.Name, Count: unit.With(line.Need, line.Unit), Verdict: working.Pass, Says: l.w.Say("came, counted")}
 			switch {

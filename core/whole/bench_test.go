@@ -95,6 +95,34 @@ func BenchmarkHouseOfRuns(b *testing.B) {
 			}
 		}
 	})
+	list["hour"] = materials.Item{Unit: "h", Price: 40}
+	view := Of(job, list, vik, day)
+	b.Run("price", func(b *testing.B) {
+		for b.Loop() {
+			if p := priceOf(&view, list, install.QuoteRule{}, day); len(p.Items) < 60 {
+				b.Fatal(len(p.Items))
+			}
+		}
+	})
+	b.Run("quote", func(b *testing.B) {
+		for b.Loop() {
+			QuoteOf(job, list, install.QuoteRule{}, vik, day)
+		}
+	})
+	b.Run("van", func(b *testing.B) {
+		for b.Loop() {
+			if l := VanOf(&view, nil, day); len(l.Items) < 10 {
+				b.Fatal(len(l.Items))
+			}
+		}
+	})
+	b.Run("substitutes", func(b *testing.B) {
+		for b.Loop() {
+			if s, err := SubstitutesOf(job, list, vik, day, view.Take.Lines[0].Key); err != nil || len(s.Options) == 0 {
+				b.Fatal(err, s)
+			}
+		}
+	})
 	b.Run("one run", func(b *testing.B) {
 		for b.Loop() {
 			runs.Of(&job.Circuits[0])

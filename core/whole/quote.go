@@ -32,6 +32,8 @@ type QuoteOption struct {
 	Danger  bool   `json:"danger"`
 	// Why is why it is not offered for a price; empty where it is.
 	Why string `json:"why"`
+
+	also []string // other findings that the same piece of work mends
 }
 
 // OfferState is how an offer stands.
@@ -77,6 +79,21 @@ type QuoteSheet struct {
 	Valid string          `json:"valid"` // until when an offer of today stands
 	// Tag is what would be offered now, as one text: another is another offer.
 	Tag string `json:"tag"`
+
+	covered []string // findings that nobody has decided on and that the job mends by what it puts in
+}
+
+// Decides are the findings that the answer to an option decides, by the ids of their records: none of a circuit, with an empty id those that
+// the job mends whatever is taken.
+func (s *QuoteSheet) Decides(option string) []string {
+	if option == "" {
+		return s.covered
+	}
+	i := slices.IndexFunc(s.Options, func(o QuoteOption) bool { return o.ID == option && o.Finding })
+	if i < 0 {
+		return nil
+	}
+	return append([]string{option}, s.Options[i].also...)
 }
 
 // QuoteOf makes the price of a job by the company's list and rule.
@@ -111,16 +128,16 @@ func QuoteOf(job *install.Job, list map[string]materials.Item, rule install.Quot
 		}
 		s.Options = append(s.Options, x)
 	}
-	s.findings(job, list, rule)
+	s.findings(job, list)
 	s.Tag = s.tag(job)
 	s.offers(job, now)
-	whole := view
+	full := view
 	if base != job {
-		whole = Of(job, list, by, now)
+		full = Of(job, list, by, now)
 	}
-	s.Fails = failing(&whole)
-	s.agree(job, list, rule, &whole, now)
-	s.Used = quote.UsedOf(job, &whole.Take, whole.Tasks, list)
+	s.Fails = failing(&full)
+	s.agree(job, list, rule, &full, now)
+	s.Used = quote.UsedOf(job, &full.Take, full.Tasks, list)
 	return s
 }
 
@@ -221,11 +238,25 @@ func Without(job *install.Job, id string) *install.Job {
 }
 
 // findings adds those that nobody has decided on and that somebody is paid for.
-func (s *QuoteSheet) findings(job *install.Job, list map[string]materials.Item, rule install.QuoteRule) {
+func (s *QuoteSheet) findings(job *install.Job, list map[string]materials.Item) {
+	shares := map[string][]string{}
+	defer func() {
+		for i := range s.Options {
+			s.Options[i].also = shares[s.Options[i].ID]
+		}
+	}()
 	for _, section := range CaseOf(job, list).Case.Sections {
 		for i := range section.Findings {
 			f := &section.Findings[i]
-			if f.Operator || f.Covered != "" || f.Shares != "" || f.Mended != "" || f.Decision != "" {
+			if f.Operator || f.Mended != "" || f.Decision != "" {
+				continue
+			}
+			if f.Covered != "" {
+				s.covered = append(s.covered, f.ID)
+				continue
+			}
+			if f.SharesID != "" {
+				shares[f.SharesID] = append(shares[f.SharesID], f.ID)
 				continue
 			}
 			x := QuoteOption{ID: f.ID, Name: f.Title, Without: f.Risk, Urgency: f.Urgency, Finding: true, Danger: f.Danger}

@@ -57,6 +57,7 @@ const (
 	OutdoorLeaf Leaf = "outdoor"
 	FoundLeaf   Leaf = "found"
 	WalkLeaf    Leaf = "walk"
+	CaseLeaf    Leaf = "case"
 	OutageLeaf  Leaf = "outage"
 	// ExistingLeaf is of what was found on the survey, hazards among it.
 	ExistingLeaf Leaf = "existing"
