@@ -273,3 +273,18 @@ func FuzzPiecesHoldTheRuns(f *testing.F) {
 		}
 	})
 }
+
+// Of every product that the list may name it is known who decides what may stand in its place, by the nearest of its names.
+func TestWhoDecidesWhatStandsInAPlace(t *testing.T) {
+	for product, want := range map[string]May{"cable:flat-te-70:6": MayDesign, "cable:data": MayLike, "cable:strapper": MayCircuit, "device:mcb:B16:6": MayDesign,
+		"device:rccb:A:63:30": MayBoard, "device:spd:2:275:1.4": MaySurge, "duct:cement": MayNever, "duct:ring:50.8": MayLike, "labels": MayLike,
+		"meter-base:200": MaySupply, "work:board": MayNever} {
+		may, why, at := Substitution(product)
+		assert.Equal(t, want, may, product)
+		assert.Equal(t, may == MayLike || may == MayDesign, why == "", "%s: why not", product)
+		assert.Equal(t, may == MaySupply || may == MaySurge || may == MayCircuit || may == MayBoard, at != nil, "%s: where", product)
+	}
+	for r := range substitutions.Text {
+		assert.Contains(t, []May{MayLike, MayDesign, MaySupply, MaySurge, MayCircuit, MayBoard, MayNever}, May(substitutions.Row(r).May))
+	}
+}
