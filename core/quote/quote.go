@@ -338,6 +338,8 @@ func (b *builder) task(t *plan.Task) {
 		b.work(b.room(t.Room()), Labour, h)
 	case t.Tests() || t.Stage == install.Test || t.Stage == install.Handover:
 		b.tests += b.cost(h)
+	case t.Day && b.Job.Trait().Service:
+		b.work(b.supply(), Labour, h)
 	case t.Day:
 		b.boards[b.Job.Board.Part()] += b.cost(h)
 	default:

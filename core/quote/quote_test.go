@@ -119,6 +119,17 @@ func TestWhatIsNotKnownLeavesThePriceOpen(t *testing.T) {
 	}
 }
 
+// The day on which a service is changed is work on the supply; on any other job it is shared by what hangs on the board.
+func TestTheDayOfAServiceIsOfTheSupply(t *testing.T) {
+	m := house()
+	m.Tasks = append(m.Tasks, plan.Task{ID: "fit", Day: true, Crew: 2, Hours: 1, Stage: install.SecondFix})
+	board := rowOf(t, Of(m).Items, CircuitRow, "c2").Board
+	m.Job.Kind = install.SupplyUpgrade
+	p := Of(m)
+	assert.Equal(t, 80.0, rowOf(t, p.Items, SupplyRow, "").Labour)
+	assert.Equal(t, board-40, rowOf(t, p.Items, CircuitRow, "c2").Board)
+}
+
 // Whatever is asked for, worked on or charged is in exactly one row, by piece and by room alike.
 func TestNothingIsLostOrCountedTwice(t *testing.T) {
 	rnd := rand.New(rand.NewSource(11))
