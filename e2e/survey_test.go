@@ -47,6 +47,7 @@ func (s *server) job(ref string) install.Job {
 func (p *person) startRewire(ref string) {
 	p.Press("Start a job")
 	p.Choose(`select[name="kind"]`, "rewire")
+	p.Until("the reference by the company's numbering, which is then typed over", `document.querySelector('input[name="ref"]').value !== ''`)
 	for name, text := range map[string]string{"ref": ref, "title": "Rewire of the print shop", "customer": "Edda Vane",
 		"address": "1 Type Yard", "town": "Tarrowick"} {
 		p.Type(`input[name="`+name+`"]`, text)
