@@ -2,6 +2,7 @@ package paper
 
 import (
 	"cmp"
+	"fmt"
 	"io"
 	"strconv"
 	"strings"
@@ -217,38 +218,20 @@ const signedW, signedH = 70.0, 28.0
 func (p *pack) drawn(strokes string) {
 	x0, y0 := margin, p.GetY()+2
 	p.SetLineWidth(0.4)
-	var x, y float64
-	pen := byte(0)
-	numbers := []float64{}
-	flush := func() {
-		if len(numbers) < 2 {
-			return
-		}
-		nx, ny := x0+numbers[0]/1000*signedW, y0+numbers[1]/400*signedH
-		if pen == 'L' {
-			p.Line(x, y, nx, ny)
-		}
-		x, y, numbers = nx, ny, numbers[:0]
-	}
-	for i := 0; i < len(strokes); {
-		switch ch := strokes[i]; {
-		case ch == 'M' || ch == 'L':
-			flush()
-			pen = ch
-			i++
-		case ch >= '0' && ch <= '9':
-			end := i
-			for end < len(strokes) && strokes[end] >= '0' && strokes[end] <= '9' {
-				end++
+	for stroke := range strings.SplitSeq(strokes, "M") {
+		x, y := 0.0, 0.0
+		for i, at := range strings.Split(stroke, "L") {
+			var across, down float64
+			if _, err := fmt.Sscan(at, &across, &down); err != nil {
+				break // nothing before the first stroke
 			}
-			n, _ := strconv.Atoi(strokes[i:end]) // digits, as the record was checked
-			numbers = append(numbers, float64(n))
-			i = end
-		default:
-			i++
+			nx, ny := x0+across/1000*signedW, y0+down/400*signedH
+			if i > 0 {
+				p.Line(x, y, nx, ny)
+			}
+			x, y = nx, ny
 		}
 	}
-	flush()
 	p.SetLineWidth(0.2)
 	p.SetY(y0 + signedH + 2)
 }

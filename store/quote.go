@@ -93,7 +93,7 @@ func (l *Loaded) decline(lines []install.Priced) error {
 			l.touched[now.Boards[i].Part()] = "declined with the quote"
 		}
 		for i := range now.Rooms {
-			if room := &now.Rooms[i]; len(room.Points) != len(was[i].Points) || !slices.Equal(counts(room), counts(&was[i])) {
+			if room := &now.Rooms[i]; !slices.Equal(counts(room), counts(&was[i])) {
 				l.touched[roomParts+room.ID] = "declined with the quote"
 			}
 		}

@@ -50,7 +50,7 @@ type UsedPart struct {
 const overshoot = 1.25
 
 // UsedOf puts what a job took beside what it was planned with.
-func UsedOf(job *install.Job, take *materials.TakeOff, tasks []plan.Task, prices map[string]materials.Item) Used {
+func UsedOf(job *install.Job, take *materials.TakeOff, tasks []plan.Task) Used {
 	out := Used{Tasks: []UsedTask{}, Parts: []UsedPart{}}
 	worked := map[string]float64{}
 	for _, r := range job.Current(install.Worked) {

@@ -280,7 +280,7 @@ func (l *lister) kit(t *plan.Task) {
 // unsupplied reports whether the house has no supply yet: a service is made, and nobody has found a meter.
 func (l *lister) unsupplied() bool { return l.Job.Trait().Service && l.Job.Supply.MeterSerial == "" }
 
-// standsIn reports whether a kind is only what is accepted in the place of another that the step asks for and that is at hand.
+// standsIn reports whether a kind is only what is accepted in the place of another that the step asks for.
 func (l *lister) standsIn(row *kitRow, t *plan.Task) bool {
 	for r := range kitTable.Text {
 		other := kitTable.Row(r)

@@ -137,7 +137,7 @@ func QuoteOf(job *install.Job, list map[string]materials.Item, rule install.Quot
 	}
 	s.Fails = failing(&full)
 	s.agree(job, list, rule, &full, now)
-	s.Used = quote.UsedOf(job, &full.Take, full.Tasks, list)
+	s.Used = quote.UsedOf(job, &full.Take, full.Tasks)
 	return s
 }
 

@@ -21,6 +21,9 @@ type Substitutes struct {
 	// At is where it is chosen; nil where that is on the list.
 	At      *materials.Gap `json:"at"`
 	Options []Substitute   `json:"options"`
+
+	circuits []int                      // that ask for it, by their place in the job
+	was      map[string]working.Verdict // of the job's checks before
 }
 
 // Substitute is another product, as the rules judge it in the place of the first.
@@ -73,7 +76,7 @@ func SubstitutesOf(job *install.Job, list map[string]materials.Item, by install.
 			&materials.Gap{Sheet: working.BoardSheet}
 		return out, nil
 	}
-	was := verdictsOf(&view)
+	out.circuits, out.was = circuits, verdictsOf(&view)
 	book := Practice(job)
 	terms, trial := book.Terms(), book.Try(job)
 	family, _, _ := strings.Cut(product, ":")
@@ -99,7 +102,7 @@ func SubstitutesOf(job *install.Job, list map[string]materials.Item, by install.
 			s.Key, s.Name = becomes.Key, becomes.Name
 			s.Extra = extra(list, product, becomes, line.Unit)
 			for _, x := range trial.Changed(i, swap, nil) {
-				if why := worse(job, was, &x); why != "" && !slices.Contains(s.Fails, why) {
+				if why := worse(job, out.was, &x); why != "" && !slices.Contains(s.Fails, why) {
 					s.Fails = append(s.Fails, why)
 				}
 			}
@@ -176,18 +179,14 @@ func (s *Substitutes) Take(job *install.Job, list map[string]materials.Item, by 
 	case !s.Options[n].Does:
 		return nil, &proving.NotYetError{Why: w.Say("%s is not taken in the place of %s: %s", s.Options[n].Name, s.Name, s.Options[n].Fails[0])}
 	}
-	before := Of(job, list, by, now)
-	was := verdictsOf(&before)
-	at := slices.IndexFunc(before.Take.Lines, func(l materials.Line) bool { return l.Key == s.Product })
-	circuits, _ := circuitsOf(job, &before.Take.Lines[at])
 	ids := []string{}
-	for _, i := range circuits {
+	for _, i := range s.circuits {
 		s.Options[n].swap(&job.Circuits[i])
 		ids = append(ids, job.Circuits[i].ID)
 	}
 	after := Of(job, list, by, now)
 	for i := range after.Checks {
-		if why := worse(job, was, &after.Checks[i]); why != "" {
+		if why := worse(job, s.was, &after.Checks[i]); why != "" {
 			return nil, &proving.NotYetError{Why: w.Say("%s is not taken in the place of %s: %s", s.Options[n].Name, s.Name, why)}
 		}
 	}
