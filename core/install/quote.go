@@ -76,12 +76,8 @@ const (
 	OthersWork   ExtraKind = "trade"     // of another trade that the company brings
 )
 
-// ExtraKinds lists them, ExtraNames what they are called, each a message.
-var (
-	ExtraKinds = []ExtraKind{OthersCharge, Plant, Allowance, OthersWork}
-	ExtraNames = map[ExtraKind]words.Key{OthersCharge: words.Key("Charge of others"), Plant: words.Key("Plant hire"),
-		Allowance: words.Key("Allowance"), OthersWork: words.Key("Work of another trade")}
-)
+// ExtraKinds lists them.
+var ExtraKinds = []ExtraKind{OthersCharge, Plant, Allowance, OthersWork}
 
 // Rest is something that is not in the price, and who does it.
 type Rest struct {

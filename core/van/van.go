@@ -55,12 +55,8 @@ const (
 	Power       Group = "power"
 )
 
-// Groups lists them, GroupNames what they are called, each a message.
-var (
-	Groups     = []Group{Parts, Tools, Instruments, Protection, Aid, Light, Power}
-	GroupNames = map[Group]words.Key{Parts: words.Key("Parts"), Tools: words.Key("Tools"), Instruments: words.Key("Test instruments"),
-		Protection: words.Key("Protection"), Aid: words.Key("First aid"), Light: words.Key("Light"), Power: words.Key("Power")}
-)
+// Groups lists them.
+var Groups = []Group{Parts, Tools, Instruments, Protection, Aid, Light, Power}
 
 // Kind is a kind of kit as a company chooses it.
 type Kind struct {
