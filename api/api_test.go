@@ -3,6 +3,7 @@ package api_test
 import (
 	"bufio"
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -30,6 +31,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/demo"
 	"arvelt/standin/desk"
+	"arvelt/standin/merchant"
 	"arvelt/store"
 	"arvelt/store/storetest"
 )
@@ -42,6 +44,8 @@ type world struct {
 	router  routers.Router
 	desk    *desk.Desk
 	deskURL string
+	// merchant is the one who takes the orders of this server.
+	merchant *merchant.Merchant
 }
 
 // secret is the server's.
@@ -59,34 +63,40 @@ var demonstrated = storetest.NewTemplate("demo", func(url string) error {
 	return err
 })
 
-func serve(t *testing.T) *world { return serveWith(t, "") }
+func serve(t *testing.T) *world { return serveOn(t, api.Options{}) }
 
 // serveWith serves with another desk than the simulated one.
-func serveWith(t *testing.T, deskURL string) *world {
+func serveWith(t *testing.T, deskURL string) *world { return serveOn(t, api.Options{DeskURL: deskURL}) }
+
+// serveOn serves with what is given of the options, the simulated outside parties and a quick pace beside.
+func serveOn(t *testing.T, o api.Options) *world {
 	st := storetest.Open(t, demonstrated.URL(t))
 	st.UseSecret(secret)
 	op, err := desk.New(desk.Smooth, "")
 	require.NoError(t, err)
-	operator := httptest.NewServer(op)
-	if deskURL == "" {
-		deskURL = operator.URL
-	}
-	s, err := api.New(st, api.Options{DeskURL: deskURL, DeskPace: 40 * time.Millisecond, DemoSignIn: true})
+	shop, err := merchant.New(merchant.Smooth, "")
+	require.NoError(t, err)
+	operator, counter := httptest.NewServer(op), httptest.NewServer(shop)
+	o.DeskURL, o.MerchantURL = cmp.Or(o.DeskURL, operator.URL), cmp.Or(o.MerchantURL, counter.URL)
+	o.DeskPace, o.DemoSignIn = cmp.Or(o.DeskPace, 40*time.Millisecond), true
+	s, err := api.New(st, o)
 	require.NoError(t, err)
 	srv := httptest.NewServer(s.Handler(fstest.MapFS{"index.html": {Data: []byte("<title>Arvelt</title>")}}))
 	t.Cleanup(func() {
 		srv.CloseClientConnections()
 		srv.Close()
 		s.Close()
-		operator.CloseClientConnections()
-		operator.Close()
+		for _, outside := range []*httptest.Server{operator, counter} {
+			outside.CloseClientConnections()
+			outside.Close()
+		}
 	})
 	doc, err := openapi3.NewLoader().LoadFromData(api.Contract())
 	require.NoError(t, err)
 	require.NoError(t, doc.Validate(context.Background()))
 	router, err := gorillamux.NewRouter(doc)
 	require.NoError(t, err)
-	return &world{t, st, srv.URL, router, op, deskURL}
+	return &world{t, st, srv.URL, router, op, o.DeskURL, shop}
 }
 
 // client is one person's browser.

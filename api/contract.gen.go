@@ -170,6 +170,12 @@ type Check = working.Check
 // CheckDifference Difference is one check that a change would touch.
 type CheckDifference = whole.Difference
 
+// ChosenProducts defines model for ChosenProducts.
+type ChosenProducts struct {
+	// Products those that are chosen of what is still to be ordered; none for all of it
+	Products []string `json:"products"`
+}
+
 // Circuit Circuit is one circuit of the job: a final circuit, or a distribution circuit to another board.
 type Circuit = install.Circuit
 
@@ -419,6 +425,9 @@ type Furniture = install.Furniture
 
 // GoodsClaim Claimed is a delivery with what is claimed of it.
 type GoodsClaim = materials.Claimed
+
+// GoodsGone Gone is what a merchant no longer sends of what was ordered.
+type GoodsGone = materials.Gone
 
 // GoodsNote Note is a merchant's delivery note as it was read: what it says, beside what is on order.
 type GoodsNote = materials.Note
@@ -677,6 +686,25 @@ type Me struct {
 	Timezone string `json:"timezone"`
 }
 
+// MerchantNote MerchantNote is a delivery note that came over the wire: read, or why it cannot be.
+type MerchantNote = store.MerchantNote
+
+// MerchantOffer Offer is what a merchant says of an enquiry, beside what the company's list says.
+type MerchantOffer = materials.Offer
+
+// MerchantOffered Offered is what a merchant says of one product of an enquiry.
+type MerchantOffered = materials.Offered
+
+// MerchantSheet defines model for MerchantSheet.
+type MerchantSheet struct {
+	Connected bool           `json:"connected"`
+	Notes     []MerchantNote `json:"notes"`
+
+	// Open Order is what is still to be ordered of a job, for its merchant.
+	Open GoodsOrder      `json:"open"`
+	Sent []OrderOnItsWay `json:"sent"`
+}
+
 // MeterSet MeterSet is what is noted as a meter is set: its reading as it came out and as it went in, its seal, and its serial where it is another.
 type MeterSet = install.MeterSet
 
@@ -864,6 +892,9 @@ type OperatorRule = rulebook.OperatorRule
 // Option Option is one way to decide, with its condition and reason.
 type Option = rulebook.Option
 
+// OrderOnItsWay OrderOnItsWay is how an order over the wire goes: how often it was tried, and what came of it.
+type OrderOnItsWay = store.OrderOnItsWay
+
 // OrderStep OrderStep are boxes that follow those of the step before; more than one where their order is not known.
 type OrderStep = survey.OrderStep
 
@@ -1035,6 +1066,9 @@ type Problem struct {
 	Title string `json:"title"`
 }
 
+// Promise Promise is how much a merchant sends on which day.
+type Promise = install.Promise
+
 // Proof Proof is a test that tells what wiring there is where its age only hints at it.
 type Proof = survey.Proof
 
@@ -1058,6 +1092,15 @@ type ProposedStop = design.Stop
 
 // Protection Protection is the device at the board.
 type Protection = install.Protection
+
+// Purchase Purchase is one order.
+type Purchase = install.Purchase
+
+// PurchaseLine PurchaseLine is a product of an order with what the merchant answered.
+type PurchaseLine = install.PurchaseLine
+
+// Purchases Purchases are what a job has ordered over the wire, with what the merchant answered. Nobody edits them: an order is sent, and is then with the merchant.
+type Purchases = install.Purchases
 
 // Question Question asks whether something that is usual is wanted. It is never added by itself.
 type Question = survey.Question
@@ -1271,6 +1314,12 @@ type SoilKind = rulebook.Soil
 
 // Source Source says where a figure or rule comes from and how far it is trusted: high, medium or low. Medium and low figures are defaults to verify.
 type Source = working.Source
+
+// SpokeTo defines model for SpokeTo.
+type SpokeTo struct {
+	// With whom somebody spoke to
+	With string `json:"with"`
+}
 
 // Spur Spur is a branch off a ring.
 type Spur = install.Spur
@@ -1708,6 +1757,18 @@ type JobFileParams struct {
 	Revision *string `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
+// OrderParams defines parameters for Order.
+type OrderParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// WithdrawOrderParams defines parameters for WithdrawOrder.
+type WithdrawOrderParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // PackParams defines parameters for Pack.
 type PackParams struct {
 	// Revision a signed revision, printed from its file; the job as it stands without
@@ -1716,7 +1777,7 @@ type PackParams struct {
 
 // RemovePartParams defines parameters for RemovePart.
 type RemovePartParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, quote, purchases, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 	Base int  `form:"base" json:"base"`
 
@@ -1735,7 +1796,7 @@ type SavePartJSONBody = map[string]interface{}
 
 // SavePartParams defines parameters for SavePart.
 type SavePartParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, quote, purchases, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 
 	// Base the part's version that was read
@@ -1867,7 +1928,7 @@ type WhatIfJSONBody = map[string]interface{}
 
 // WhatIfParams defines parameters for WhatIf.
 type WhatIfParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, quote, purchases, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 }
 
@@ -1961,6 +2022,15 @@ type TakeProposalJSONRequestBody = ProposalChoice
 
 // SendToDeskJSONRequestBody defines body for SendToDesk for application/json ContentType.
 type SendToDeskJSONRequestBody = DeskLetterRequest
+
+// AskMerchantJSONRequestBody defines body for AskMerchant for application/json ContentType.
+type AskMerchantJSONRequestBody = ChosenProducts
+
+// OrderJSONRequestBody defines body for Order for application/json ContentType.
+type OrderJSONRequestBody = ChosenProducts
+
+// WithdrawOrderJSONRequestBody defines body for WithdrawOrder for application/json ContentType.
+type WithdrawOrderJSONRequestBody = SpokeTo
 
 // SavePartsJSONRequestBody defines body for SaveParts for application/json ContentType.
 type SavePartsJSONRequestBody = PartsChange
@@ -2200,6 +2270,18 @@ type ServerInterface interface {
 	// InUsePdf What is in use in the house today, as a page to put up; void at the end of the day
 	// (GET /api/jobs/{id}/in-use.pdf)
 	InUsePdf(c *gin.Context, id Id)
+	// Merchant What may be ordered of the merchant, how the orders stand, and the delivery notes that came
+	// (GET /api/jobs/{id}/merchant)
+	Merchant(c *gin.Context, id Id)
+	// AskMerchant Ask the merchant for price, stock and day of what is still to be ordered; nothing is kept
+	// (POST /api/jobs/{id}/merchant/enquiry)
+	AskMerchant(c *gin.Context, id Id)
+	// Order Send an order to the merchant; it is tried until the merchant has it, and never sent twice
+	// (POST /api/jobs/{id}/merchant/orders)
+	Order(c *gin.Context, id Id, params OrderParams)
+	// WithdrawOrder Note that an order was withdrawn by telephone
+	// (POST /api/jobs/{id}/merchant/orders/{order}/withdraw)
+	WithdrawOrder(c *gin.Context, id Id, order string, params WithdrawOrderParams)
 	// OrderJson What is still to be ordered, for the merchant
 	// (GET /api/jobs/{id}/order.json)
 	OrderJson(c *gin.Context, id Id)
@@ -3386,6 +3468,169 @@ func (siw *ServerInterfaceWrapper) InUsePdf(c *gin.Context) {
 	}
 
 	siw.Handler.InUsePdf(c, id)
+}
+
+// Merchant operation middleware
+func (siw *ServerInterfaceWrapper) Merchant(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Merchant(c, id)
+}
+
+// AskMerchant operation middleware
+func (siw *ServerInterfaceWrapper) AskMerchant(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskMerchant(c, id)
+}
+
+// Order operation middleware
+func (siw *ServerInterfaceWrapper) Order(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params OrderParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Order(c, id, params)
+}
+
+// WithdrawOrder operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawOrder(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "order" -------------
+	var order string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "order", c.Param("order"), &order, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter order: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WithdrawOrderParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawOrder(c, id, order, params)
 }
 
 // OrderJson operation middleware
@@ -5296,6 +5541,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/here", wrapper.Report)
 	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)
 	router.GET(options.BaseURL+"/api/jobs/:id/in-use.pdf", wrapper.InUsePdf)
+	router.GET(options.BaseURL+"/api/jobs/:id/merchant", wrapper.Merchant)
+	router.POST(options.BaseURL+"/api/jobs/:id/merchant/enquiry", wrapper.AskMerchant)
+	router.POST(options.BaseURL+"/api/jobs/:id/merchant/orders", wrapper.Order)
+	router.POST(options.BaseURL+"/api/jobs/:id/merchant/orders/:order/withdraw", wrapper.WithdrawOrder)
 	router.GET(options.BaseURL+"/api/jobs/:id/order.json", wrapper.OrderJson)
 	router.GET(options.BaseURL+"/api/jobs/:id/outdoor", wrapper.OutdoorSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/pack", wrapper.Pack)

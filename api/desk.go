@@ -1,18 +1,13 @@
 package api
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
-	"io"
-	"log/slog"
 	"net/http"
 	"net/url"
 	"strconv"
 	"strings"
-	"time"
 	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
@@ -27,41 +22,8 @@ import (
 // message is sent under its own id until the desk has it; a desk that is down
 // or slow is tried again after a pause that grows to a quarter of an hour.
 type courier struct {
-	store  *store.Store
-	url    string // of the desk; empty when none is connected
-	client *http.Client
-	// idle is the pause between looks, poll between questions after an answer.
-	idle, poll, first time.Duration
-}
-
-func newCourier(st *store.Store, url string, pace time.Duration) *courier {
-	if pace == 0 {
-		pace = time.Second
-	}
-	return &courier{store: st, url: url, client: &http.Client{Timeout: 10 * pace, CheckRedirect: stay}, idle: pace, poll: 3 * pace, first: 2 * pace}
-}
-
-// stay follows no redirect: what is sent holds the customer's facts and goes where it was set to go.
-func stay(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
-
-func (c *courier) run(ctx context.Context) {
-	if c.url == "" {
-		return
-	}
-	for {
-		worked, err := c.round(ctx)
-		if err != nil && ctx.Err() == nil {
-			slog.Warn("operator's desk", "err", err)
-		}
-		if worked && err == nil {
-			continue
-		}
-		select {
-		case <-ctx.Done():
-			return
-		case <-time.After(c.idle):
-		}
-	}
+	*wire
+	store *store.Store
 }
 
 // round takes one message that is due and moves it on.
@@ -95,16 +57,16 @@ func (c *courier) round(ctx context.Context) (worked bool, err error) {
 		}
 		status, err = c.call(ctx, http.MethodPost, "/requests", body, &reply)
 		if err != nil {
-			return true, c.store.Later(ctx, d, err.Error(), c.pause(d.Tries))
+			return true, c.store.Later(ctx, &d.Sending, err.Error(), c.pause(d.Tries))
 		}
 	} else if status, err = c.call(ctx, http.MethodGet, "/requests/"+url.PathEscape(d.ID), nil, &reply); err != nil {
-		return true, c.store.Later(ctx, d, err.Error(), c.pause(d.Tries))
+		return true, c.store.Later(ctx, &d.Sending, err.Error(), c.pause(d.Tries))
 	}
 	switch {
 	case status == http.StatusNotFound && d.State == "received":
 		return true, c.store.Lost(ctx, d)
 	case status >= 300:
-		return true, c.store.Later(ctx, d, fmt.Sprintf("the desk answered %d", status), c.pause(d.Tries))
+		return true, c.store.Later(ctx, &d.Sending, fmt.Sprintf("the desk answered %d", status), c.pause(d.Tries))
 	case reply.State != "received" && reply.State != "agreed" && reply.State != "booked" && reply.State != "refused":
 		return true, c.bad(ctx, d, "it says nothing that is understood")
 	}
@@ -131,44 +93,13 @@ func wrongIn(r *store.Reply) string {
 	return ""
 }
 
-// badMost is how many answers that cannot be kept are taken for a passing fault.
-const badMost = 3
-
 // bad keeps why an answer of the desk cannot be kept, and after the third asks for a call.
 func (c *courier) bad(ctx context.Context, d *store.Due, why string) error {
 	trouble := "the desk's answer cannot be kept: " + why
 	if d.Tries >= badMost {
 		trouble += ". Call the operator and record it by hand"
 	}
-	return c.store.Later(ctx, d, trouble, c.pause(d.Tries))
-}
-
-// pause grows from a few seconds to a quarter of an hour.
-func (c *courier) pause(tries int) time.Duration {
-	return min(c.first<<min(tries-1, 12), 15*time.Minute)
-}
-
-func (c *courier) call(ctx context.Context, method, path string, body []byte, into any) (status int, err error) {
-	r, err := http.NewRequestWithContext(ctx, method, c.url+path, bytes.NewReader(body))
-	if err != nil {
-		return 0, errors.New("the desk's address is not understood")
-	}
-	r.Header.Set("Content-Type", "application/json")
-	answer, err := c.client.Do(r)
-	if err != nil {
-		return 0, errors.New("the desk does not answer")
-	}
-	defer func() { _ = answer.Body.Close() }()
-	raw, err := io.ReadAll(io.LimitReader(answer.Body, 1<<20))
-	if err != nil {
-		return 0, errors.New("the desk's answer broke off")
-	}
-	if answer.StatusCode < 300 {
-		if err := json.Unmarshal(raw, into); err != nil {
-			return 0, errors.New("the desk's answer is not understood")
-		}
-	}
-	return answer.StatusCode, nil
+	return c.store.Later(ctx, &d.Sending, trouble, c.pause(d.Tries))
 }
 
 // Desk answers what may be sent to the operator, and what was.

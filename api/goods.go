@@ -48,7 +48,7 @@ func (s *Server) ReadNote(c *gin.Context, id Id) {
 		return
 	}
 	view := l.View()
-	note, err := materials.ReadNote(in.Content, &view.Take)
+	note, err := materials.ReadNote(in.Content, &view.Take, &l.Job)
 	if err != nil {
 		fail(c, err)
 		return

@@ -61,6 +61,7 @@ type Server struct {
 	stop     context.CancelFunc
 	done     sync.WaitGroup
 	courier  *courier
+	buyer    *buyer
 	router   http.Handler // once it is made; what was left on a device goes the way of every write
 }
 
@@ -68,7 +69,8 @@ var _ ServerInterface = (*Server)(nil)
 
 // Options are what a server is connected to beside its database.
 type Options struct {
-	DeskURL string // of the network operator's desk; empty when none is
+	DeskURL     string // of the network operator's desk; empty when none is
+	MerchantURL string // of the merchant who takes orders over the wire; empty when none does
 	// DeskPace is the pause between looks for something to send; 0 for a second.
 	// A call may take ten times as long.
 	DeskPace time.Duration
@@ -106,9 +108,11 @@ func New(st *store.Store, o Options) (*Server, error) {
 	s.hub, s.roll = newHub(st, s.known), newRoll()
 	s.done.Add(1)
 	go func() { defer s.done.Done(); s.hub.run(ctx) }()
-	s.courier = newCourier(st, o.DeskURL, o.DeskPace)
-	s.done.Add(1)
-	go func() { defer s.done.Done(); s.courier.run(ctx) }()
+	s.courier = &courier{newWire(o.DeskURL, "the desk", o.DeskPace), st}
+	s.buyer = &buyer{newWire(o.MerchantURL, "the merchant", o.DeskPace), st}
+	s.done.Add(2)
+	go func() { defer s.done.Done(); s.courier.run(ctx, s.courier.round) }()
+	go func() { defer s.done.Done(); s.buyer.run(ctx, s.buyer.round) }()
 	s.done.Add(1)
 	go func() { defer s.done.Done(); forget(ctx, st) }()
 	return s, nil

@@ -3,7 +3,6 @@ package store
 import (
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
 	"time"
 
@@ -118,47 +117,17 @@ func (s Scope) Messages(ctx context.Context, id string) ([]Message, error) {
 
 // Due is a message that the desk is to be sent or asked about.
 type Due struct {
-	ID, CompanyID, JobID, PersonID, Kind, State string
-	Letter                                      desk.Letter
-	Tries                                       int
+	Sending
+	Kind   string
+	Letter desk.Letter
 }
 
-// lease is how long a taken message belongs to the one that took it.
-const lease = 45 * time.Second
+var letters = &outbox{table: "desk_message", company: "company_of_due_message", open: "'waiting', 'received'", event: "desk", columns: "kind, letter"}
 
 // TakeDue takes the next message whose try is due, for this instance alone; nil
 // when there is none.
 func (s *Store) TakeDue(ctx context.Context) (*Due, error) {
-	d, err := one[Due](ctx, s.entering("company_of_due_message($1)", s.Now()),
-		`UPDATE desk_message SET next_try = $1::timestamptz + $2::interval, tries = tries + 1
-		WHERE id = (SELECT id FROM desk_message WHERE state IN ('waiting', 'received') AND next_try <= $1 ORDER BY next_try LIMIT 1
-		FOR UPDATE SKIP LOCKED)
-		RETURNING id::text, company_id::text, job_id::text, person_id::text, kind, state, letter, tries`, s.Now(), lease)
-	if errors.Is(err, ErrNotFound) {
-		return nil, nil
-	}
-	if err != nil {
-		return nil, err
-	}
-	return &d, nil
-}
-
-// Later puts a message off: it is tried again after a pause that grows.
-func (s *Store) Later(ctx context.Context, d *Due, trouble string, pause time.Duration) error {
-	return s.moved(ctx, d, func(tx pgx.Tx) error {
-		_, err := tx.Exec(ctx, `UPDATE desk_message SET next_try = $2, trouble = $3 WHERE id = $1`, d.ID, s.Now().Add(pause), trouble)
-		return err
-	})
-}
-
-// moved changes a message and tells the browsers that its job changed.
-func (s *Store) moved(ctx context.Context, d *Due, change func(pgx.Tx) error) error {
-	return pgx.BeginFunc(ctx, s.within(d.CompanyID), func(tx pgx.Tx) error {
-		if err := change(tx); err != nil {
-			return err
-		}
-		return s.For(d.CompanyID).notify(ctx, tx, "desk", d.JobID, 0)
-	})
+	return takeDue(ctx, s, letters, func(d *Due) *Sending { return &d.Sending })
 }
 
 // Answered keeps what the desk said of a message: the message's state and, with
@@ -166,7 +135,7 @@ func (s *Store) moved(ctx context.Context, d *Due, change func(pgx.Tx) error) er
 func (s *Store) Answered(ctx context.Context, d *Due, r Reply, pause time.Duration) error {
 	scope := s.For(d.CompanyID)
 	if r.State == d.State {
-		return s.Later(ctx, d, "", pause)
+		return s.Later(ctx, &d.Sending, "", pause)
 	}
 	who, err := s.PersonByID(ctx, d.PersonID)
 	if err != nil {
@@ -214,7 +183,7 @@ func (s *Store) Answered(ctx context.Context, d *Due, r Reply, pause time.Durati
 // Lost marks a message that the desk says it never had, though it had answered
 // before: a person must call.
 func (s *Store) Lost(ctx context.Context, d *Due) error {
-	return s.moved(ctx, d, func(tx pgx.Tx) error {
+	return s.moved(ctx, &d.Sending, func(tx pgx.Tx) error {
 		_, err := tx.Exec(ctx,
 			`UPDATE desk_message SET state = 'lost', trouble =
 				'the desk does not know the request any more: call it with the reference' WHERE id = $1`, d.ID)

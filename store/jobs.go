@@ -21,6 +21,7 @@ import (
 	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/proving"
 	"arvelt/core/van"
 	"arvelt/core/whole"
 )
@@ -136,7 +137,7 @@ func (l *Loaded) Receive(d install.Delivery) error {
 		return err
 	}
 	take := l.View().Take
-	if err := take.Receive(l.Job.Words, &l.Job.Materials, d); err != nil {
+	if err := take.Receive(&l.Job, d); err != nil {
 		return err
 	}
 	return l.Job.Materials.Validate(whole.Practice(&l.Job).Terms())
@@ -359,6 +360,9 @@ func bodies[T any](rows pgx.Rows) ([]T, error) {
 func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	if l.Job.Frozen() {
 		return frozenError(&l.Job)
+	}
+	if part == install.PurchasesPart {
+		return &proving.NotYetError{Why: l.Job.Words.Say("Orders are sent to the merchant, and nobody edits them.")}
 	}
 	p, err := l.part(part)
 	if err != nil {

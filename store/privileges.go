@@ -43,6 +43,7 @@ var tables = []table{
 	{"edit_state", "SELECT, INSERT, UPDATE", true},
 	{"photo", "SELECT, INSERT", true},
 	{"desk_message", "SELECT, INSERT, UPDATE", true},
+	{"merchant_order", "SELECT, INSERT, UPDATE", true},
 	{"left_write", "SELECT, INSERT, UPDATE", true},
 	{"idempotency", "SELECT, INSERT, UPDATE", true},
 	{"sessions", "SELECT, INSERT, UPDATE, DELETE", false},

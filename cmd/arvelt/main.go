@@ -18,8 +18,9 @@ import (
 
 const usage = `arvelt carries a job from survey to signed handover.
 
-  arvelt serve                     serve the application (PORT, HOST, DATABASE_URL, ARVELT_DESK)
+  arvelt serve                     serve the application (PORT, HOST, DATABASE_URL, ARVELT_DESK, ARVELT_MERCHANT)
   arvelt desk                      the simulated network operator's desk (-addr, -mode, -file)
+  arvelt merchant                  the simulated merchant (-addr, -mode, -file)
   arvelt migrate                   bring the database up to date as its owner (ARVELT_OWNER_URL), and make the role of DATABASE_URL, by
                                    which the application comes in
   arvelt demo                      load the demo company, once
@@ -67,7 +68,7 @@ var commands = map[string]func(*env) error{
 	"authorise": stored(authorise),
 	"export":    stored(export), "import": stored(importFile),
 	"backup": backup, "restore": restore,
-	"check": check, "calc": calc, "verify": verify, "schema": schema, "desk": operatorsDesk,
+	"check": check, "calc": calc, "verify": verify, "schema": schema, "desk": operatorsDesk, "merchant": merchantsCounter,
 }
 
 func main() {

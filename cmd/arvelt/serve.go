@@ -21,6 +21,7 @@ import (
 	"arvelt/core/handover"
 	"arvelt/demo"
 	"arvelt/standin/desk"
+	"arvelt/standin/merchant"
 	"arvelt/store"
 	"arvelt/web"
 )
@@ -96,7 +97,8 @@ func serve(e *env, st *store.Store) error {
 	if err != nil {
 		return fmt.Errorf("port %s on %s cannot be listened on (%w): set PORT to a free one", port, host, err)
 	}
-	s, err := api.New(st, api.Options{DeskURL: strings.TrimSuffix(e.getenv("ARVELT_DESK"), "/"), Addresses: addresses,
+	s, err := api.New(st, api.Options{DeskURL: strings.TrimSuffix(e.getenv("ARVELT_DESK"), "/"),
+		MerchantURL: strings.TrimSuffix(e.getenv("ARVELT_MERCHANT"), "/"), Addresses: addresses,
 		Proxies: list(e.getenv("ARVELT_PROXY")), DemoSignIn: demoIn})
 	if err != nil {
 		return err
@@ -132,20 +134,29 @@ func list(text string) []string {
 
 // operatorsDesk serves the simulated network operator's desk.
 func operatorsDesk(e *env) error {
-	addr, mode, file := "", "", ""
-	words, err := e.flags("desk", func(fs *flag.FlagSet) {
-		fs.StringVar(&addr, "addr", "127.0.0.1:8090", "address to listen on")
-		fs.StringVar(&mode, "mode", desk.Normal, "how it behaves: normal, smooth, slow, down, refusing")
+	return standIn(e, "desk", "127.0.0.1:8090", desk.Modes, func(mode, file string) (http.Handler, error) { return desk.New(mode, file) })
+}
+
+// merchantsCounter serves the simulated merchant.
+func merchantsCounter(e *env) error {
+	return standIn(e, "merchant", "127.0.0.1:8091", merchant.Modes, func(mode, file string) (http.Handler, error) { return merchant.New(mode, file) })
+}
+
+// standIn serves a simulated outside party in the mode that is asked for, the first of them where none is.
+func standIn(e *env, name, addr string, modes []string, open func(mode, file string) (http.Handler, error)) error {
+	mode, file := "", ""
+	words, err := e.flags(name, func(fs *flag.FlagSet) {
+		fs.StringVar(&addr, "addr", addr, "address to listen on")
+		fs.StringVar(&mode, "mode", modes[0], "how it behaves: "+strings.Join(modes, ", "))
 		fs.StringVar(&file, "file", "", "file that keeps what was received")
 	})
 	if err != nil {
 		return err
 	}
-	if len(words) > 0 || !slices.Contains(desk.Modes, mode) {
-		return fmt.Errorf("mode: %q is not accepted; give one of %s", strings.Join(append(words, mode), " "),
-			strings.Join(desk.Modes, ", "))
+	if len(words) > 0 || !slices.Contains(modes, mode) {
+		return fmt.Errorf("mode: %q is not accepted; give one of %s", strings.Join(append(words, mode), " "), strings.Join(modes, ", "))
 	}
-	d, err := desk.New(mode, file)
+	handler, err := open(mode, file)
 	if err != nil {
 		return err
 	}
@@ -153,9 +164,9 @@ func operatorsDesk(e *env) error {
 	if err != nil {
 		return err
 	}
-	srv := &http.Server{Handler: d, ReadHeaderTimeout: 10 * time.Second, BaseContext: func(net.Listener) context.Context { return e.ctx }}
+	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, BaseContext: func(net.Listener) context.Context { return e.ctx }}
 	go func() { <-e.ctx.Done(); _ = srv.Close() }()
-	fmt.Fprintf(e.out, "The simulated operator's desk is at http://%s\n", ln.Addr())
+	fmt.Fprintf(e.out, "The simulated %s is at http://%s\n", name, ln.Addr())
 	if err := srv.Serve(ln); !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}

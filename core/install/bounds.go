@@ -93,7 +93,7 @@ var sets = map[string]set{
 	"arresters": typed([]string{"none", "in sight", "hidden"}), "nears": typed(Nears), "coverings": typed(Coverings), "trips": typed(TripsOf), "laterKinds": typed(LaterKinds), "keepings": typed(Keepings),
 	"permitUses": typed(PermitUses), "guardings": typed(Guardings), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),
 	"foundStates": typed(FoundStates), "foundColours": typed([]string{"old", "new", "mixed"}), "wirings": typed(Wirings),
-	"taxOns": typed(TaxOns), "extraKinds": typed(ExtraKinds), "restWhos": typed(RestWhos), "bringers": typed(Bringers),
+	"taxOns": typed(TaxOns), "extraKinds": typed(ExtraKinds), "restWhos": typed(RestWhos), "bringers": typed(Bringers), "orderStates": typed(OrderStates),
 	"warranters": typed(Warranters), "mountings": typed(Mountings),
 	"hazardKinds": {terms: func(*Terms) []string { return hazardNames() }},
 

@@ -149,6 +149,7 @@ type Job struct {
 	Materials Materials `json:"materials"`
 	Plan      Plan      `json:"plan"`
 	Quote     Quote     `json:"quote" seal:"omitempty"`
+	Purchases Purchases `json:"purchases" seal:"omitempty"`
 	Schools   Schools   `json:"schools"`
 	Records   []Record  `json:"records"`
 	Seals     []Seal    `json:"seals"`

@@ -1,5 +1,7 @@
 package install
 
+import "slices"
+
 // Materials is what was ordered and delivered, and how much is added for waste.
 type Materials struct {
 	WastagePc float64          `json:"wastagePc" range:"0..50" unit:"%"`
@@ -37,6 +39,11 @@ type DeliveryLine struct {
 	Counted float64 `json:"counted" range:"0..100000"`
 	Lengths string  `json:"lengths" chars:"400"`
 	Remark  string  `json:"remark" chars:"400"`
+}
+
+// Booked reports whether a note of a merchant is booked in already; one without a number never is.
+func (m *Materials) Booked(merchant, number string) bool {
+	return number != "" && slices.ContainsFunc(m.Deliveries, func(d Delivery) bool { return d.Number == number && d.Merchant == merchant })
 }
 
 // Bringer is who brings a part.

@@ -153,6 +153,8 @@ var PartKinds = []*PartKind{
 		changing(SupplyRead, DeskRead, QuoteRead, VanRead).by(planners),
 	single("quote", words.Key("Quote"), working.QuoteSheet, func(j *Job) *Quote { return &j.Quote }, alike(Quote.Validate)).
 		changing(QuoteRead).by(planners),
+	single(PurchasesPart, words.Key("Orders"), working.MaterialsSheet, func(j *Job) *Purchases { return &j.Purchases }, alike(Purchases.Validate)).
+		changing(SupplyRead, GoodsRead, QuoteRead, VanRead).by(planners),
 	single("schools", words.Key("Choices of the job"), working.SurveySheet, func(j *Job) *Schools { return &j.Schools },
 		func(s *Schools, t Terms) error { return s.Validate(t) }),
 	single("found", words.Key("Existing installation"), working.SurveySheet, func(j *Job) *Found { return &j.Found },

@@ -46,7 +46,7 @@ func products(t *TakeOff) map[string]product {
 		p := out[l.Key]
 		p.name, p.unit = l.Name, l.Unit
 		p.order += l.Order
-		p.bought += max(l.Ordered, l.Delivered)
+		p.bought += max(l.ordered(), l.Delivered)
 		out[l.Key] = p
 	}
 	return out

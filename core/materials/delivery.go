@@ -9,13 +9,12 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/unit"
-	"arvelt/core/words"
 )
 
 // Receive puts a delivery to what came of a job, and keeps it. The error is [install.Errors]: of a product that the list does not have, or of a
 // delivery that is kept already.
-func (t *TakeOff) Receive(w *words.Catalogue, m *install.Materials, d install.Delivery) error {
-	bad := install.Errors{}
+func (t *TakeOff) Receive(job *install.Job, d install.Delivery) error {
+	w, m, bad := job.Words, &job.Materials, install.Errors{}
 	for _, o := range m.Deliveries {
 		if o.ID == d.ID || d.Number != "" && o.Number == d.Number && o.Merchant == d.Merchant {
 			bad = append(bad, install.FieldError{Field: "number", Value: d.Number,
@@ -23,7 +22,7 @@ func (t *TakeOff) Receive(w *words.Catalogue, m *install.Materials, d install.De
 		}
 	}
 	for i, got := range d.Lines {
-		l := t.find(got.Product, "")
+		l := t.listed(job, got.Product, "")
 		if l == nil {
 			bad = append(bad, install.FieldError{Field: fmt.Sprintf("lines[%d].product", i), Value: got.Product, Accept: w.Say("a product of the order list")})
 			continue
@@ -41,7 +40,7 @@ func (t *TakeOff) Receive(w *words.Catalogue, m *install.Materials, d install.De
 	lines := map[string]install.Stock{}
 	maps.Copy(lines, m.Lines)
 	for _, got := range d.Lines {
-		l := t.find(got.Product, "")
+		l := t.listed(job, got.Product, "")
 		s, ok := lines[l.Key]
 		if !ok {
 			s = install.Stock{Ordered: l.Ordered, Delivered: l.Delivered, Returned: l.Returned, Lengths: l.Lengths, Due: l.Due, Note: l.Note}
@@ -106,7 +105,7 @@ func OrderOf(t *TakeOff, job *install.Job, prices map[string]Item, on string) Or
 		item, _ := itemOf(prices, l.Key)
 		line := OrderLine{Product: l.Key, Name: l.Name, Count: n, Unit: l.Unit, Lengths: []float64{}, Merchant: item.Merchant, LeadDays: item.LeadDays,
 			Again: again, Instead: l.Instead}
-		if l.Ordered == 0 && l.Held == nil && l.ByLength {
+		if l.ordered() == 0 && l.Held == nil && l.ByLength {
 			if plan := l.cutPlan(job); plan.Lacks == "" && plan.Bought == n {
 				for _, p := range plan.Buy {
 					for range p.Count {
@@ -132,9 +131,9 @@ func (l *Line) open(job *install.Job) (n float64, again bool) {
 		}
 	}
 	if counted >= said {
-		return unit.Significant(l.Free-max(l.Ordered, l.Delivered), 9), false
+		return unit.Significant(l.Free-max(l.ordered(), l.Delivered), 9), false
 	}
-	n = min(l.Short, l.Free) - max(0, l.Ordered-said)
+	n = min(l.Short, l.Free) - max(0, l.ordered()-said)
 	if n <= 0 {
 		return 0, false
 	}
@@ -161,7 +160,7 @@ func (l *Line) packed(n float64) float64 {
 func (t *TakeOff) Claim(job *install.Job, d *install.Delivery) string {
 	w, out := job.Words, []string{}
 	for _, got := range d.Lines {
-		l := t.find(got.Product, "")
+		l := t.listed(job, got.Product, "")
 		of := ""
 		if l != nil {
 			of = l.Unit
@@ -169,6 +168,8 @@ func (t *TakeOff) Claim(job *install.Job, d *install.Delivery) string {
 		switch {
 		case got.Counted < got.Said:
 			out = append(out, w.Say("%s: the note says %s, %s came. %s", got.Name, unit.With(got.Said, of), unit.With(got.Counted, of), got.Remark))
+		case l != nil && otherwise(job, d, &got, of) != "":
+			out = append(out, w.Say("%s: ordered in lengths of %s, %s came. %s", got.Name, otherwise(job, d, &got, of), got.Lengths, got.Remark))
 		case got.Remark != "":
 			out = append(out, got.Name+": "+got.Remark)
 		}
@@ -177,4 +178,33 @@ func (t *TakeOff) Claim(job *install.Job, d *install.Delivery) string {
 		return ""
 	}
 	return w.Say("Delivery note %s of %s for %s, counted by %s:", d.Number, d.On, job.Ref, d.CountedBy) + "\n" + strings.Join(out, "\n")
+}
+
+// otherwise are the lengths in which a line of a delivery was ordered from its merchant, where those that came are others; else empty.
+func otherwise(job *install.Job, d *install.Delivery, got *install.DeliveryLine, of string) string {
+	came, err := install.Pieces(got.Lengths, of)
+	if err != nil || len(came) == 0 {
+		return ""
+	}
+	for i := range job.Purchases.Orders {
+		p := &job.Purchases.Orders[i]
+		if p.Merchant != d.Merchant || !strings.HasPrefix(d.Number, p.Reference) {
+			continue
+		}
+		for n := range p.Lines {
+			l := &p.Lines[n]
+			wanted, err := install.Pieces(l.Lengths, l.Unit)
+			if l.Product != got.Product || err != nil || len(wanted) == 0 {
+				continue
+			}
+			for _, v := range came {
+				at := slices.IndexFunc(wanted, func(x float64) bool { return math.Abs(x-v) < 0.01 })
+				if at < 0 {
+					return l.Lengths + " " + l.Unit
+				}
+				wanted = slices.Delete(wanted, at, at+1)
+			}
+		}
+	}
+	return ""
 }

@@ -20,7 +20,8 @@ func (t *TakeOff) Hold(w *words.Catalogue, waste float64, checks []working.Check
 	for i := range t.Lines {
 		l := &t.Lines[i]
 		for n := range l.Asks {
-			if c := first[l.Asks[n].By.Circuit]; c != nil && l.Held == nil && l.Asks[n].Brought == nil {
+			c := first[l.Asks[n].By.Circuit]
+			if l.Asks[n].held = c != nil; c != nil && l.Held == nil && l.Asks[n].Brought == nil {
 				l.Held = &Held{w.Say("Not ordered while “%s” fails. %s", c.Title, c.Summary), c.Sheet, c.Leaf, c.Circuit}
 			}
 		}
@@ -36,7 +37,7 @@ func (t *TakeOff) Ordered(w *words.Catalogue, was, now map[string]install.Stock)
 	out := install.Errors{}
 	for i := range t.Lines {
 		l := &t.Lines[i]
-		most := max(l.Free, was[l.Key].Ordered)
+		most := max(l.Free-l.Placed, was[l.Key].Ordered)
 		if l.Held == nil || now[l.Key].Ordered <= most {
 			continue
 		}

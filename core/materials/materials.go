@@ -64,6 +64,11 @@ type Line struct {
 	Instead string `json:"instead"`
 	// May is who decides whether something may be taken in its place.
 	May May `json:"may"`
+	// Placed is what of it was ordered over the wire, beside what was ordered otherwise, and Promised what of that is still to come on which day.
+	Placed   float64           `json:"placed"`
+	Promised []install.Promise `json:"promised"`
+	// Gone is what the merchant no longer sends of it; nil for nothing.
+	Gone *Gone `json:"gone"`
 	// ByLength: it comes in pieces, whose lengths are noted as they are delivered.
 	ByLength bool `json:"byLength"`
 	// Held is what of the design keeps some of it from being ordered as it is, nil for nothing; Free is what may be ordered all the same.
@@ -97,6 +102,7 @@ type Ask struct {
 	pieces              []Piece // lengths that each come in one piece, of what is not cut as it goes
 	legs                int     // in how many legs the rest is cut, which one they are nobody knows
 	check               string  // of its circuit that must not fail for it to be bought
+	held                bool    // a check of its circuit keeps it from being ordered
 }
 
 // Piece is a length that is cut as one: from where to where, by what its ends are tagged.
@@ -182,6 +188,7 @@ func Of(m Model) TakeOff {
 	c.bring()
 	t.sum(m.Prices)
 	t.refuse(m.Job.Words, m.Report)
+	t.wire(m.Job)
 	t.stock(m.Job)
 	t.instead(m.Job)
 	t.price(m.Prices)
@@ -230,7 +237,7 @@ func (t *TakeOff) sum(prices map[string]Item) {
 		if !ok {
 			n = len(t.Lines)
 			at[a.product] = n
-			l := Line{Key: a.product, Name: a.name, Unit: a.unit, Group: WorkGroup, Asks: []Ask{}, pack: packOf(a.product)}
+			l := Line{Key: a.product, Name: a.name, Unit: a.unit, Group: WorkGroup, Asks: []Ask{}, Promised: []install.Promise{}, pack: packOf(a.product)}
 			if f := family(a.product); f != nil {
 				l.Group = Group(f.Group)
 			}

@@ -38,6 +38,8 @@ type NoteLine struct {
 	Remark  string  `json:"remark"`
 	// Open is what was ordered of it and has not come yet.
 	Open float64 `json:"open"`
+	// Trouble is what does not suffice if what came is what the note says; empty for nothing.
+	Trouble string `json:"trouble"`
 }
 
 // note is a note as it is sent in JSON.
@@ -58,10 +60,43 @@ type note struct {
 
 // ReadNote reads a delivery note, as JSON or as a table, for the list of a job. Each line is found by its product or by its name. Nothing is
 // read where a line cannot be: the error is [goods.Errors].
-func ReadNote(raw []byte, t *TakeOff) (*Note, error) {
-	text := goods.Text(raw)
+func ReadNote(raw []byte, t *TakeOff, job *install.Job) (*Note, error) {
+	n, err := readNote(goods.Text(raw), t, job)
+	if err != nil {
+		return nil, err
+	}
+	for i := range n.Lines {
+		n.Lines[i].judge(t, job)
+	}
+	return n, nil
+}
+
+// judge says whether what came suffices if it is what the note says, before anybody travels to count it.
+func (n *NoteLine) judge(t *TakeOff, job *install.Job) {
+	listed := t.find(n.Product, "")
+	if listed == nil {
+		n.Trouble = job.Words.Say("No longer on the list of this job: send it back, or keep it in stock.")
+		return
+	}
+	l := *listed
+	l.Trouble, l.Need, l.Asks = "", 0, []Ask{}
+	for i := range listed.Asks {
+		if a := listed.Asks[i]; !a.held { // what is held was not ordered
+			a.Lacks = false
+			l.Asks = append(l.Asks, a)
+			if a.Brought == nil {
+				l.Need += a.Need
+			}
+		}
+	}
+	l.stock(job.Words, install.Stock{Ordered: l.Ordered, Delivered: l.Delivered + n.Said, Returned: l.Returned,
+		Lengths: strings.Trim(l.Lengths+" + "+n.Lengths, " +")})
+	n.Trouble = l.Trouble
+}
+
+func readNote(text string, t *TakeOff, job *install.Job) (*Note, error) {
 	if strings.HasPrefix(strings.TrimSpace(text), "{") {
-		return readJSON(text, t)
+		return readJSON(text, t, job)
 	}
 	table, err := goods.Read(text)
 	if err != nil {
@@ -87,12 +122,12 @@ func ReadNote(raw []byte, t *TakeOff) (*Note, error) {
 				Accept: "a number from 0 to 100000 as 12.5 or 12,5"})
 			continue
 		}
-		out.line(t, &bad, r.Line, r.Cell(product), r.Cell(name), r.Cell(in), r.Cell(lengths), r.Cell(remark), n)
+		out.line(t, job, &bad, r.Line, r.Cell(product), r.Cell(name), r.Cell(in), r.Cell(lengths), r.Cell(remark), n)
 	}
 	return out.whole(bad)
 }
 
-func readJSON(text string, t *TakeOff) (*Note, error) {
+func readJSON(text string, t *TakeOff, job *install.Job) (*Note, error) {
 	dec := json.NewDecoder(strings.NewReader(text))
 	dec.DisallowUnknownFields()
 	var in note
@@ -111,18 +146,14 @@ func readJSON(text string, t *TakeOff) (*Note, error) {
 			bad = append(bad, goods.CellError{Row: i + 1, Column: "count", Value: fmt.Sprint(l.Count), Accept: "a number from 0 to 100000"})
 			continue
 		}
-		lengths := make([]string, len(l.Lengths))
-		for n, v := range l.Lengths {
-			lengths[n] = exactly(v)
-		}
-		out.line(t, &bad, i+1, l.Product, l.Name, l.Unit, strings.Join(lengths, " + "), l.Remark, l.Count)
+		out.line(t, job, &bad, i+1, l.Product, l.Name, l.Unit, joined(l.Lengths), l.Remark, l.Count)
 	}
 	return out.whole(bad)
 }
 
 // line reads one line of a note in the unit in which the list counts it.
-func (n *Note) line(t *TakeOff, bad *goods.Errors, row int, product, name, in, lengths, remark string, count float64) {
-	l := t.find(product, name)
+func (n *Note) line(t *TakeOff, job *install.Job, bad *goods.Errors, row int, product, name, in, lengths, remark string, count float64) {
+	l := t.listed(job, product, name)
 	if l == nil {
 		*bad = append(*bad, goods.CellError{Row: row, Column: "product", Value: strings.TrimSpace(product + " " + name),
 			Accept: "a product of the order list of this job, by its key or its name"})
@@ -148,12 +179,8 @@ func (n *Note) line(t *TakeOff, bad *goods.Errors, row int, product, name, in, l
 			count = unit.Significant(total(pieces), 9)
 		}
 	}
-	texts := make([]string, len(pieces))
-	for i, p := range pieces {
-		texts[i] = exactly(p)
-	}
-	n.Lines = append(n.Lines, NoteLine{Row: row, Product: l.Key, Name: l.Name, Unit: l.Unit, Said: count, Lengths: strings.Join(texts, " + "), Remark: remark,
-		Open: max(0, l.Ordered-l.Delivered)})
+	n.Lines = append(n.Lines, NoteLine{Row: row, Product: l.Key, Name: l.Name, Unit: l.Unit, Said: count, Lengths: joined(pieces), Remark: remark,
+		Open: max(0, l.ordered()-l.Delivered)})
 }
 
 // exactly is a figure with all its digits: what is counted is held to the sum of its pieces.
@@ -167,6 +194,22 @@ func (n *Note) whole(bad goods.Errors) (*Note, error) {
 		return nil, goods.Errors{{Column: "file", Value: "no lines", Accept: "a row for each product that came"}}
 	}
 	return n, nil
+}
+
+// listed is the line of a product by its key or its name: of the list, or of what was ordered of the merchant before the list changed.
+func (t *TakeOff) listed(job *install.Job, product, name string) *Line {
+	if l := t.find(product, name); l != nil {
+		return l
+	}
+	for i := range job.Purchases.Orders {
+		p := &job.Purchases.Orders[i]
+		for n := range p.Lines {
+			if l := &p.Lines[n]; l.Product == product {
+				return &Line{Key: l.Product, Name: l.Name, Unit: l.Unit, Placed: p.Comes(l), Delivered: job.Materials.Lines[product].Delivered}
+			}
+		}
+	}
+	return nil
 }
 
 // find is the line of a product by its key, else by its name.

@@ -22,6 +22,10 @@ func (t *TakeOff) stock(job *install.Job) {
 			t.Gaps = append(t.Gaps, Gap{What: says, Sheet: working.MaterialsSheet})
 		}
 		l.stock(w, l.kept(job.Materials.Lines))
+		l.coming(w, job.Plan.StartDate)
+		if l.Gone != nil && l.Short > 0 && l.Order > l.ordered() && l.Trouble == "" {
+			l.Trouble = w.Say("%s: %s Order it elsewhere, or take something in its place.", l.Name, l.Gone.Says)
+		}
 		if l.Trouble != "" {
 			t.Troubles = append(t.Troubles, l.Trouble)
 		}
@@ -77,10 +81,10 @@ func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 	defer l.others()
 	say := func(v float64) string { return unit.With(unit.Significant(v, 4), l.Unit) }
 	switch {
-	case s.Ordered > 0 && s.Delivered > 0 && s.Delivered < s.Ordered:
-		l.Remark = w.Say("%s of the %s that were ordered came.", say(s.Delivered), say(s.Ordered))
-	case s.Ordered > 0 && s.Delivered > s.Ordered:
-		l.Remark = w.Say("%s came, %s were ordered.", say(s.Delivered), say(s.Ordered))
+	case l.ordered() > 0 && s.Delivered > 0 && s.Delivered < l.ordered():
+		l.Remark = w.Say("%s of the %s that were ordered came.", say(s.Delivered), say(l.ordered()))
+	case l.ordered() > 0 && s.Delivered > l.ordered():
+		l.Remark = w.Say("%s came, %s were ordered.", say(s.Delivered), say(l.ordered()))
 	}
 	pieces, err := install.Pieces(s.Lengths, l.Unit)
 	if !l.ByLength || err != nil || len(pieces) == 0 {

@@ -267,7 +267,7 @@ func (p *Plan) causes(in Input) {
 			continue
 		}
 		short := w.Say("%s %s of %s still to come", unit.Format(l.Short), l.Unit, l.Name)
-		add(l.Name, l.Due, short)
+		add(l.Name, l.By(), short)
 	}
 	if n := job.Outage.Inspector.Needed; n != nil && *n {
 		who := job.Outage.Inspector.Who

@@ -11,12 +11,12 @@ import (
 	"crypto/sha256"
 	"encoding/json"
 	"fmt"
-	"hash/fnv"
 	"math"
 	"net/http"
-	"os"
 	"sync"
 	"time"
+
+	"arvelt/standin"
 )
 
 // Modes of the desk: how it behaves towards every request.
@@ -86,20 +86,7 @@ type kept struct {
 func New(mode, file string) (*Desk, error) {
 	d := &Desk{Settle: 4 * time.Second, Pause: 700 * time.Millisecond, File: file, Now: time.Now, mode: mode,
 		state: saved{Got: map[string]kept{}, Calls: map[string]int{}}}
-	if file == "" {
-		return d, nil
-	}
-	raw, err := os.ReadFile(file)
-	if os.IsNotExist(err) {
-		return d, nil
-	}
-	if err != nil {
-		return nil, err
-	}
-	if err := json.Unmarshal(raw, &d.state); err != nil {
-		return nil, fmt.Errorf("%s: %w", file, err)
-	}
-	return d, nil
+	return d, standin.Read(file, &d.state)
 }
 
 // SetMode changes how the desk behaves.
@@ -136,24 +123,18 @@ func (d *Desk) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	mux.ServeHTTP(w, r)
 }
 
-func say(w http.ResponseWriter, status int, v any) {
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(status)
-	_ = json.NewEncoder(w).Encode(v) // the caller may be gone; there is nobody to tell
-}
-
 // mostBytes is the longest request that the desk takes: a few photos of a phone.
 const mostBytes = 16 << 20
 
 func (d *Desk) take(w http.ResponseWriter, r *http.Request) {
 	var q Request
 	if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, mostBytes)).Decode(&q); err != nil || q.ID == "" || q.Kind == "" {
-		say(w, http.StatusBadRequest, map[string]string{"message": "a request has an id and a kind"})
+		standin.Refuse(w, http.StatusBadRequest, "a request has an id and a kind")
 		return
 	}
 	for sum, jpeg := range q.Photos {
 		if fmt.Sprintf("%x", sha256.Sum256(jpeg)) != sum {
-			say(w, http.StatusBadRequest, map[string]string{"message": "a photo is not what its sum says"})
+			standin.Refuse(w, http.StatusBadRequest, "a photo is not what its sum says")
 			return
 		}
 	}
@@ -162,31 +143,18 @@ func (d *Desk) take(w http.ResponseWriter, r *http.Request) {
 	mode, calls := d.mode, d.state.Calls[q.ID]
 	d.mu.Unlock()
 	switch {
-	case mode == Down, mode == Normal && hash(q.ID)%3 == 0 && calls == 1:
-		say(w, http.StatusServiceUnavailable, map[string]string{"message": "the desk is not answering"})
+	case mode == Down, mode == Normal && standin.Hash(q.ID)%3 == 0 && calls == 1:
+		standin.Refuse(w, http.StatusServiceUnavailable, "the desk is not answering")
 		return
 	case mode == Normal:
-		wait(r, d.Pause)
+		standin.Wait(r, d.Pause)
 	}
 	a := d.keep(q, mode)
 	if mode == Slow {
-		wait(r, time.Hour) // received, but the caller hears nothing
+		standin.Wait(r, time.Hour) // received, but the caller hears nothing
 		return
 	}
-	say(w, http.StatusAccepted, a)
-}
-
-func wait(r *http.Request, pause time.Duration) {
-	select {
-	case <-time.After(pause):
-	case <-r.Context().Done():
-	}
-}
-
-func hash(s string) uint32 {
-	h := fnv.New32a()
-	_, _ = h.Write([]byte(s))
-	return h.Sum32()
+	standin.Say(w, http.StatusAccepted, a)
 }
 
 var clerks = []string{"R. Vantry", "O. Kessel", "M. Idun"}
@@ -198,28 +166,15 @@ func (d *Desk) keep(q Request, mode string) Answer {
 	if k, ok := d.state.Got[q.ID]; ok {
 		return k.Answer
 	}
-	a := Answer{ID: q.ID, State: "received", Reference: fmt.Sprintf("SIM-%06d", hash(q.ID)%1000000),
-		Person: clerks[hash(q.ID)%3], Message: "Received.", Simulated: true}
+	a := Answer{ID: q.ID, State: "received", Reference: fmt.Sprintf("SIM-%06d", standin.Hash(q.ID)%1000000),
+		Person: clerks[standin.Hash(q.ID)%3], Message: "Received.", Simulated: true}
 	if n := len(q.Photos); n > 0 {
 		a.Message = fmt.Sprintf("Received, photos: %d.", n)
 	}
 	q.Photos = nil // it keeps no pictures of customers
 	d.state.Got[q.ID] = kept{Request: q, Answer: a, At: d.Now(), Refuse: mode == Refusing || q.Number == ""}
-	d.write()
+	standin.Keep(d.File, d.state)
 	return a
-}
-
-func (d *Desk) write() {
-	if d.File == "" {
-		return
-	}
-	raw, err := json.Marshal(d.state)
-	if err == nil {
-		err = os.WriteFile(d.File, raw, 0o600)
-	}
-	if err != nil {
-		fmt.Fprintln(os.Stderr, "simulated desk:", err)
-	}
 }
 
 // tell says how a request stands; it is decided some time after it came in.
@@ -227,20 +182,20 @@ func (d *Desk) tell(w http.ResponseWriter, r *http.Request) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	if d.mode == Down {
-		say(w, http.StatusServiceUnavailable, map[string]string{"message": "the desk is not answering"})
+		standin.Refuse(w, http.StatusServiceUnavailable, "the desk is not answering")
 		return
 	}
 	k, ok := d.state.Got[r.PathValue("id")]
 	if !ok {
-		say(w, http.StatusNotFound, map[string]string{"message": "no request of this id was received"})
+		standin.Refuse(w, http.StatusNotFound, "no request of this id was received")
 		return
 	}
 	if k.Answer.State == "received" && (d.mode == Smooth || d.Now().Sub(k.At) >= d.Settle) {
 		k.Answer = decide(k, d.Now())
 		d.state.Got[k.Request.ID] = k
-		d.write()
+		standin.Keep(d.File, d.state)
 	}
-	say(w, http.StatusOK, k.Answer)
+	standin.Say(w, http.StatusOK, k.Answer)
 }
 
 func decide(k kept, now time.Time) Answer {
@@ -256,22 +211,15 @@ func decide(k kept, now time.Time) Answer {
 	case "notify-load", "apply-load":
 		a.State, a.Message = "agreed", "The load may be connected."
 	case "damage":
-		a.State, a.Message, a.Day = "booked", "A crew comes to look.", workday(now.AddDate(0, 0, 1))
+		a.State, a.Message, a.Day = "booked", "A crew comes to look.", standin.Workday(now.AddDate(0, 0, 1))
 	default:
 		day := k.Request.Day
-		if soonest := workday(now.AddDate(0, 0, 14)); day < soonest {
+		if soonest := standin.Workday(now.AddDate(0, 0, 14)); day < soonest {
 			day = soonest
 		}
 		a.State, a.Message, a.Day = "booked", "A crew is booked.", day
 	}
 	return a
-}
-
-func workday(t time.Time) string {
-	for t.Weekday() == time.Saturday || t.Weekday() == time.Sunday {
-		t = t.AddDate(0, 0, 1)
-	}
-	return t.Format(time.DateOnly)
 }
 
 // Forecast is a simulated forecast: the same place and day always get the same.
@@ -286,13 +234,13 @@ func (d *Desk) forecast(w http.ResponseWriter, r *http.Request) {
 	q := r.URL.Query()
 	day, err := time.Parse(time.DateOnly, q.Get("day"))
 	if err != nil {
-		say(w, http.StatusBadRequest, map[string]string{"message": "give day as 2026-11-24"})
+		standin.Refuse(w, http.StatusBadRequest, "give day as 2026-11-24")
 		return
 	}
-	h := hash(q.Get("latitude") + "/" + q.Get("longitude") + "/" + q.Get("day"))
+	h := standin.Hash(q.Get("latitude") + "/" + q.Get("longitude") + "/" + q.Get("day"))
 	// Colder in the northern winter, warmer in its summer; the rest is drawn.
 	season := float64(day.YearDay()-15) / 365
 	warm := 10 - 9*math.Cos(2*math.Pi*season)
-	say(w, http.StatusOK, Forecast{RainMM: float64(h%7) * 0.8, WindMS: 1 + float64(h/7%12),
+	standin.Say(w, http.StatusOK, Forecast{RainMM: float64(h%7) * 0.8, WindMS: 1 + float64(h/7%12),
 		TempC: math.Round((warm+float64(h/97%9)-4)*10) / 10, Simulated: true})
 }

@@ -513,6 +513,83 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/merchant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What may be ordered of the merchant, how the orders stand, and the delivery notes that came */
+        get: operations["merchant"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/merchant/enquiry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the merchant for price, stock and day of what is still to be ordered; nothing is kept */
+        post: operations["askMerchant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/merchant/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send an order to the merchant; it is tried until the merchant has it, and never sent twice */
+        post: operations["order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/merchant/orders/{order}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                order: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that an order was withdrawn by telephone */
+        post: operations["withdrawOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/order.json": {
         parameters: {
             query?: never;
@@ -1740,6 +1817,10 @@ export interface components {
             was?: components["schemas"]["Verdict"];
             wasSays: string;
         };
+        ChosenProducts: {
+            /** @description those that are chosen of what is still to be ordered; none for all of it */
+            products: string[];
+        };
         /** @description Circuit is one circuit of the job: a final circuit, or a distribution circuit to another board. */
         Circuit: {
             /** @description From is the id of the distribution circuit that feeds its board, or of a board that the supply arrangement feeds; empty at the main board. */
@@ -2561,6 +2642,13 @@ export interface components {
             /** @description for the merchant; empty where it came as its note says */
             text: string;
         };
+        /** @description Gone is what a merchant no longer sends of what was ordered. */
+        GoodsGone: {
+            /** @description Instead are the products that it would send, by key. */
+            instead: string[];
+            merchant: string;
+            says: string;
+        };
         /** @description Note is a merchant's delivery note as it was read: what it says, beside what is on order. */
         GoodsNote: {
             lines: components["schemas"]["GoodsNoteLine"][];
@@ -2582,6 +2670,8 @@ export interface components {
             row: number;
             /** Format: double */
             said: number;
+            /** @description Trouble is what does not suffice if what came is what the note says; empty for nothing. */
+            trouble: string;
             unit: string;
         };
         /** @description Order is what is still to be ordered of a job, for its merchant. */
@@ -2787,6 +2877,7 @@ export interface components {
             outdoor: components["schemas"]["Outdoor"];
             plan: components["schemas"]["Plan"];
             practice: string;
+            purchases: components["schemas"]["Purchases"];
             quote: components["schemas"]["Quote"];
             records: components["schemas"]["Record"][];
             ref: string;
@@ -3206,6 +3297,56 @@ export interface components {
             /** @description starts jobs */
             starts: boolean;
             timezone: string;
+        };
+        /** @description MerchantNote is a delivery note that came over the wire: read, or why it cannot be. */
+        MerchantNote: {
+            note: components["schemas"]["GoodsNote"] | null;
+            order: string;
+            unread: string;
+        };
+        /** @description Offer is what a merchant says of an enquiry, beside what the company's list says. */
+        MerchantOffer: {
+            lines: components["schemas"]["MerchantOffered"][];
+            merchant: string;
+            /** Format: double */
+            ours: number | null;
+            simulated: boolean;
+            /**
+             * Format: double
+             * @description Total is what comes would cost at the merchant's prices, Ours at the company's list; nil where a price is missing.
+             */
+            total: number | null;
+        };
+        /** @description Offered is what a merchant says of one product of an enquiry. */
+        MerchantOffered: {
+            /** Format: double */
+            count: number;
+            cut: boolean;
+            gone: boolean;
+            /** @description names, keys where the company's list has none */
+            instead: string[];
+            /** @description Late: not all of it is there when the work begins. Cut: it comes in shorter pieces than are wanted. */
+            late: boolean;
+            name: string;
+            /**
+             * Format: double
+             * @description the company's price of one unit; nil for none
+             */
+            ours: number | null;
+            /** Format: double */
+            price: number | null;
+            product: string;
+            promises: components["schemas"]["Promise"][];
+            sold: boolean;
+            /** Format: double */
+            stock: number;
+            unit: string;
+        };
+        MerchantSheet: {
+            connected: boolean;
+            notes: components["schemas"]["MerchantNote"][];
+            open: components["schemas"]["GoodsOrder"];
+            sent: components["schemas"]["OrderOnItsWay"][];
         };
         /** @description MeterSet is what is noted as a meter is set: its reading as it came out and as it went in, its seal, and its serial where it is another. */
         MeterSet: {
@@ -3878,6 +4019,16 @@ export interface components {
             title: string;
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description OrderOnItsWay is how an order over the wire goes: how often it was tried, and what came of it. */
+        OrderOnItsWay: {
+            /** Format: date-time */
+            at: string;
+            id: string;
+            state: string;
+            tries: number;
+            /** @description why the last try failed */
+            trouble: string;
+        };
         /** @description OrderStep are boxes that follow those of the step before; more than one where their order is not known. */
         OrderStep: {
             /** @description by id */
@@ -4499,6 +4650,12 @@ export interface components {
             };
             title: string;
         };
+        /** @description Promise is how much a merchant sends on which day. */
+        Promise: {
+            /** Format: double */
+            count: number;
+            on: string;
+        };
         /** @description Proof is a test that tells what wiring there is where its age only hints at it. */
         Proof: {
             name: string;
@@ -4616,6 +4773,45 @@ export interface components {
             trips: "" | "never" | "often";
             /** @description 0 when not placed */
             way: number;
+        };
+        /** @description Purchase is one order. */
+        Purchase: {
+            by: string;
+            id: string;
+            lines: components["schemas"]["PurchaseLine"][];
+            /** @description Merchant and Reference are what the merchant calls itself and the order, Message what it says of it. */
+            merchant: string;
+            message: string;
+            /** @description ours: the job's reference and which order of it */
+            number: string;
+            on: string;
+            reference: string;
+            simulated: boolean;
+            /** @enum {string} */
+            state: "waiting" | "received" | "confirmed" | "delivered" | "refused" | "lost" | "withdrawn";
+        };
+        /** @description PurchaseLine is a product of an order with what the merchant answered. */
+        PurchaseLine: {
+            /** Format: double */
+            count: number;
+            gone: boolean;
+            instead: string[];
+            lengths: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Price is the merchant's of one unit, net; nil while it has said none.
+             */
+            price: number | null;
+            product: string;
+            promises: components["schemas"]["Promise"][];
+            /** @description Sold: the merchant deals in it. Gone: it is not made any more, and Instead is what the merchant would send. */
+            sold: boolean;
+            unit: string;
+        };
+        /** @description Purchases are what a job has ordered over the wire, with what the merchant answered. Nobody edits them: an order is sent, and is then with the merchant. */
+        Purchases: {
+            orders: components["schemas"]["Purchase"][];
         };
         /** @description Question asks whether something that is usual is wanted. It is never added by itself. */
         Question: {
@@ -5817,6 +6013,10 @@ export interface components {
             confidence: string;
             ref: string;
         };
+        SpokeTo: {
+            /** @description whom somebody spoke to */
+            with: string;
+        };
         /** @description Spur is a branch off a ring. */
         Spur: {
             /** @description through a fused connection unit */
@@ -6385,6 +6585,8 @@ export interface components {
             due: string;
             /** Format: double */
             free: number;
+            /** @description Gone is what the merchant no longer sends of it; nil for nothing. */
+            gone: components["schemas"]["GoodsGone"] | null;
             group: string;
             /** @description Held is what of the design keeps some of it from being ordered as it is, nil for nothing; Free is what may be ordered all the same. */
             held: components["schemas"]["TakeHeld"] | null;
@@ -6411,9 +6613,15 @@ export interface components {
             ordered: number;
             /**
              * Format: double
+             * @description Placed is what of it was ordered over the wire, beside what was ordered otherwise, and Promised what of that is still to come on which day.
+             */
+            placed: number;
+            /**
+             * Format: double
              * @description of the ordered quantity
              */
             price: number | null;
+            promised: components["schemas"]["Promise"][];
             /** @description worth knowing, holds nothing */
             remark: string;
             /** Format: double */
@@ -7033,7 +7241,7 @@ export interface components {
         Id: string;
         /** @description the same for every retry of one write, so that it is done once */
         Key: string;
-        /** @description rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+        /** @description rules, site, supply, board, loads, materials, plan, quote, purchases, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
         Part: string;
     };
     requestBodies: never;
@@ -7844,6 +8052,117 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    merchant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description merchant */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MerchantSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askMerchant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenProducts"];
+            };
+        };
+        responses: {
+            /** @description what the merchant says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MerchantOffer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    order: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenProducts"];
+            };
+        };
+        responses: {
+            /** @description on its way */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    withdrawOrder: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+                order: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpokeTo"];
+            };
+        };
+        responses: {
+            /** @description withdrawn */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     orderJson: {
         parameters: {
             query?: never;
@@ -7919,7 +8238,7 @@ export interface operations {
     savePart: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, quote, purchases, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
                 /** @description the part's version that was read */
                 base: number;
@@ -7986,7 +8305,7 @@ export interface operations {
     removePart: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, quote, purchases, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
                 base: number;
             };
@@ -8656,7 +8975,7 @@ export interface operations {
     whatIf: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, quote, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, quote, purchases, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
             };
             header?: never;

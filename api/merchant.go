@@ -1,0 +1,171 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/url"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"arvelt/core/materials"
+	"arvelt/core/proving"
+	"arvelt/store"
+)
+
+// buyer carries orders to the merchant, asks how they stand, and brings delivery notes back. An order is sent under its own id until the merchant has
+// it, and asked about until all of it was delivered.
+type buyer struct {
+	*wire
+	store *store.Store
+}
+
+// round takes one order that is due and moves it on.
+func (b *buyer) round(ctx context.Context) (worked bool, err error) {
+	d, err := b.store.TakeDueOrder(ctx)
+	if d == nil || err != nil {
+		return false, err
+	}
+	var said materials.Confirmation
+	var status int
+	if d.State == "waiting" {
+		status, err = b.call(ctx, http.MethodPost, "/orders", d.Sent, &said)
+	} else {
+		status, err = b.call(ctx, http.MethodGet, "/orders/"+url.PathEscape(d.ID), nil, &said)
+	}
+	switch {
+	case err != nil:
+		return true, b.store.Later(ctx, &d.Sending, err.Error(), b.pause(d.Tries))
+	case status == http.StatusNotFound && d.State != "waiting":
+		return true, b.store.LostOrder(ctx, d)
+	case status >= http.StatusMultipleChoices:
+		return true, b.store.Later(ctx, &d.Sending, fmt.Sprintf("the merchant answered %d", status), b.pause(d.Tries))
+	}
+	if why := said.Check(); why != "" {
+		return true, b.bad(ctx, d, why)
+	}
+	pause := b.poll
+	if string(said.State) == d.State {
+		pause = b.pause(d.Tries)
+	}
+	err = b.store.Said(ctx, d, &said, pause)
+	if err != nil && ctx.Err() == nil && problemOf(err).Status < http.StatusInternalServerError {
+		return true, b.bad(ctx, d, err.Error())
+	}
+	return true, err
+}
+
+// bad keeps why an answer of the merchant cannot be kept, and after the third asks for a call.
+func (b *buyer) bad(ctx context.Context, d *store.DueOrder, why string) error {
+	trouble := "the merchant's answer cannot be kept: " + why
+	if d.Tries >= badMost {
+		trouble += ". Call the merchant"
+	}
+	return b.store.Later(ctx, &d.Sending, trouble, b.pause(d.Tries))
+}
+
+// Merchant answers what may be ordered, how the orders stand, and the delivery notes that came.
+func (s *Server) Merchant(c *gin.Context, id Id) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	_, scope := s.who(c)
+	sent, err := scope.OrdersOnTheirWay(c, id)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, MerchantSheet{Connected: s.buyer.url != "", Open: openOrder(l), Sent: sent, Notes: l.Notes(sent)})
+}
+
+// openOrder is what of a job is still to be ordered.
+func openOrder(l *store.Loaded) materials.Order {
+	view := l.View()
+	return materials.OrderOf(&view.Take, view.Job, l.Prices, l.Now.Format(time.DateOnly))
+}
+
+// AskMerchant asks the merchant for price, stock and day of what is still to be ordered; nothing is kept.
+func (s *Server) AskMerchant(c *gin.Context, id Id) {
+	var in ChosenProducts
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	l := s.load(c, id)
+	if l == nil || !s.merchantThere(c) {
+		return
+	}
+	order := openOrder(l)
+	p, err := order.Purchase(l.Job.Words, &l.Job, "", l.Who.Name, in.Products)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	body, err := json.Marshal(materials.SentOf(&p))
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	var said materials.Confirmation
+	status, err := s.buyer.call(c, http.MethodPost, "/enquiries", body, &said)
+	if err == nil && status >= http.StatusMultipleChoices {
+		err = fmt.Errorf("the merchant answered %d", status)
+	}
+	var offer materials.Offer
+	if err == nil {
+		offer, err = said.Offer(&p, l.Prices, l.Job.Plan.StartDate)
+	}
+	if err != nil {
+		why := err.Error()
+		problem(c, Problem{Status: http.StatusBadGateway, Title: "The merchant gives no answer that can be used. Ask again, or call.", Detail: &why})
+		return
+	}
+	reply(c, offer)
+}
+
+// merchantThere answers where no merchant is connected.
+func (s *Server) merchantThere(c *gin.Context) bool {
+	if s.buyer.url != "" {
+		return true
+	}
+	fail(c, &proving.NotYetError{Why: "No merchant is connected: send the order as a file, or call."})
+	return false
+}
+
+// Order sends an order to the merchant.
+func (s *Server) Order(c *gin.Context, id Id, params OrderParams) {
+	who, scope := s.who(c)
+	var in ChosenProducts
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	if !s.merchantThere(c) {
+		return
+	}
+	l, err := scope.Purchase(c, who, id, params.IdempotencyKey, in.Products)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	s.answerJob(c, http.StatusOK, l)
+}
+
+// WithdrawOrder notes that an order was withdrawn by telephone.
+func (s *Server) WithdrawOrder(c *gin.Context, id Id, order string, params WithdrawOrderParams) {
+	who, scope := s.who(c)
+	var in SpokeTo
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	l, err := scope.WithdrawOrder(c, who, id, params.IdempotencyKey, order, in.With)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	s.answerJob(c, http.StatusOK, l)
+}
