@@ -47,7 +47,7 @@ func TestAPartMakesStaleWhatTheRegistrySays(t *testing.T) {
 		for i, v := range same {
 			for _, other := range same[max(0, i-2):i] {
 				for _, k := range install.PartKinds {
-					if k.List {
+					if k.List || k.Kept {
 						continue
 					}
 					p, _ := install.PartNamed(k.Name)
@@ -71,7 +71,7 @@ func TestAPartMakesStaleWhatTheRegistrySays(t *testing.T) {
 		}
 	}
 	for _, k := range install.PartKinds {
-		if !k.List {
+		if !k.List && !k.Kept {
 			assert.NotZero(t, made[k.Name], k.Name)
 		}
 	}
@@ -93,7 +93,7 @@ func TestAPartIsForItsRoles(t *testing.T) {
 			p, _ := install.PartNamed(k.Name)
 			a := c.part(v, k.Name, p.Of(v.View.Job))
 			if k.MayEdit(role) {
-				assert.Equal(t, http.StatusOK, a.status, "%s %s: %s", role, k.Name, a.text)
+				assert.Equal(t, map[bool]int{false: http.StatusOK, true: http.StatusConflict}[k.Kept], a.status, "%s %s: %s", role, k.Name, a.text)
 				continue
 			}
 			assert.Equal(t, http.StatusForbidden, a.status, "%s %s", role, k.Name)

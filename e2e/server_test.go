@@ -19,6 +19,7 @@ import (
 
 	"arvelt/e2e/browser"
 	"arvelt/standin/desk"
+	"arvelt/standin/merchant"
 	"arvelt/store"
 	"arvelt/store/storetest"
 )
@@ -36,6 +37,9 @@ type server struct {
 	people int
 	desk   *desk.Desk // the operator's, of this server alone
 	deskAt string
+	// merchant is the one who takes the orders of this server, at an address.
+	merchant   *merchant.Merchant
+	merchantAt string
 }
 
 var chromium *browser.Browser
@@ -72,6 +76,11 @@ func start(t testing.TB) *server {
 	operator := httptest.NewServer(s.desk)
 	t.Cleanup(func() { operator.CloseClientConnections(); operator.Close() })
 	s.deskAt = operator.URL
+	s.merchant, err = merchant.New(merchant.Smooth, "")
+	require.NoError(t, err)
+	counter := httptest.NewServer(s.merchant)
+	t.Cleanup(func() { counter.CloseClientConnections(); counter.Close() })
+	s.merchantAt = counter.URL
 	s.serve()
 	return s
 }
@@ -79,7 +88,8 @@ func start(t testing.TB) *server {
 // serve starts the binary, on the port that it had before if it ran already.
 func (s *server) serve() {
 	s.cmd = exec.Command(binary, "serve")
-	s.cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db, "PORT="+s.port, "HOST=127.0.0.1", "ARVELT_DEMO_SIGNIN=1", secret, "ARVELT_DESK="+s.deskAt)
+	s.cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db, "PORT="+s.port, "HOST=127.0.0.1", "ARVELT_DEMO_SIGNIN=1", secret, "ARVELT_DESK="+s.deskAt,
+		"ARVELT_MERCHANT="+s.merchantAt)
 	log, err := os.CreateTemp(s.t.TempDir(), "log")
 	require.NoError(s.t, err)
 	s.cmd.Stderr = log

@@ -361,12 +361,12 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	if l.Job.Frozen() {
 		return frozenError(&l.Job)
 	}
-	if part == install.PurchasesPart {
-		return &proving.NotYetError{Why: l.Job.Words.Say("Orders are sent to the merchant, and nobody edits them.")}
-	}
 	p, err := l.part(part)
 	if err != nil {
 		return err
+	}
+	if p.Kind.Kept {
+		return cmp.Or(l.mayEdit(part), error(&proving.NotYetError{Why: l.Job.Words.Say("%s: nobody edits them by hand.", p.Named(&l.Job))}))
 	}
 	into := p.Added(&l.Job)
 	was := l.Job.Outage

@@ -54,6 +54,8 @@ type PartKind struct {
 	Most  int           // of a list
 	// By are the roles that may edit it.
 	By []string
+	// Kept: it is written by what those roles do, and nobody edits it.
+	Kept bool
 	// Stale are the sheets read by themselves that a change of it may change.
 	Stale []Computed
 
@@ -154,7 +156,7 @@ var PartKinds = []*PartKind{
 	single("quote", words.Key("Quote"), working.QuoteSheet, func(j *Job) *Quote { return &j.Quote }, alike(Quote.Validate)).
 		changing(QuoteRead).by(planners),
 	single(PurchasesPart, words.Key("Orders"), working.MaterialsSheet, func(j *Job) *Purchases { return &j.Purchases }, alike(Purchases.Validate)).
-		changing(SupplyRead, GoodsRead, QuoteRead, VanRead).by(planners),
+		changing(SupplyRead, GoodsRead, QuoteRead, VanRead).by(planners).kept(),
 	single("schools", words.Key("Choices of the job"), working.SurveySheet, func(j *Job) *Schools { return &j.Schools },
 		func(s *Schools, t Terms) error { return s.Validate(t) }),
 	single("found", words.Key("Existing installation"), working.SurveySheet, func(j *Job) *Found { return &j.Found },
@@ -234,6 +236,9 @@ func (j *Job) roomStays(id string) string {
 }
 
 func (k *PartKind) changing(sheets ...Computed) *PartKind { k.Stale = sheets; return k }
+
+// kept is the kind of a part that the program alone writes.
+func (k *PartKind) kept() *PartKind { k.Kept = true; return k }
 
 func (k *PartKind) by(roles []string) *PartKind { k.By = roles; return k }
 

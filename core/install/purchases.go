@@ -61,6 +61,8 @@ type PurchaseLine struct {
 	// Price is the merchant's of one unit, net; nil while it has said none.
 	Price    *float64  `json:"price" range:"0..1000000"`
 	Promises []Promise `json:"promises" most:"20"`
+	// Pieces are the lengths in which it comes, as the merchant confirmed them.
+	Pieces string `json:"pieces" chars:"400"`
 }
 
 // Promise is how much a merchant sends on which day.

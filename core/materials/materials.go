@@ -77,6 +77,8 @@ type Line struct {
 
 	pack  float64   // in which it is sold, 0 for single ones
 	packs []float64 // lengths in which it is sold, none where by the unit
+	// pieces are the lengths in which the merchant confirmed it.
+	pieces string
 }
 
 // Ask is what one thing of the model asks for of a product.

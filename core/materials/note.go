@@ -11,6 +11,7 @@ import (
 	"arvelt/core/goods"
 	"arvelt/core/install"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 )
 
 // Formats of what goes to a merchant and comes from one; docs/goods.md describes them.
@@ -78,20 +79,25 @@ func (n *NoteLine) judge(t *TakeOff, job *install.Job) {
 		n.Trouble = job.Words.Say("No longer on the list of this job: send it back, or keep it in stock.")
 		return
 	}
-	l := *listed
-	l.Trouble, l.Need, l.Asks = "", 0, []Ask{}
-	for i := range listed.Asks {
-		if a := listed.Asks[i]; !a.held { // what is held was not ordered
+	n.Trouble = listed.ifCame(job.Words, n.Said, n.Lengths)
+}
+
+// ifCame says what does not suffice if an amount came beside what is there, in some lengths; empty for nothing.
+func (l *Line) ifCame(w *words.Catalogue, came float64, lengths string) string {
+	trial := *l
+	trial.Trouble, trial.Need, trial.Asks = "", 0, []Ask{}
+	for i := range l.Asks {
+		if a := l.Asks[i]; !a.held { // what is held was not ordered
 			a.Lacks = false
-			l.Asks = append(l.Asks, a)
+			trial.Asks = append(trial.Asks, a)
 			if a.Brought == nil {
-				l.Need += a.Need
+				trial.Need += a.Need
 			}
 		}
 	}
-	l.stock(job.Words, install.Stock{Ordered: l.Ordered, Delivered: l.Delivered + n.Said, Returned: l.Returned,
-		Lengths: strings.Trim(l.Lengths+" + "+n.Lengths, " +")})
-	n.Trouble = l.Trouble
+	trial.stock(w, install.Stock{Ordered: l.Ordered, Delivered: l.Delivered + came, Returned: l.Returned,
+		Lengths: strings.Trim(l.Lengths+" + "+lengths, " +")})
+	return trial.Trouble
 }
 
 func readNote(text string, t *TakeOff, job *install.Job) (*Note, error) {

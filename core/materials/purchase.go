@@ -76,7 +76,7 @@ func (c *Confirmation) Confirm(p *install.Purchase) error {
 			return install.Errors{{Field: "lines", Value: said.Product, Accept: "a product that was ordered"}}
 		}
 		l := &lines[i]
-		l.Sold, l.Gone, l.Instead, l.Promises, l.Price = said.Sold, said.Gone, said.Instead, said.Promises, nil
+		l.Sold, l.Gone, l.Instead, l.Promises, l.Price, l.Pieces = said.Sold, said.Gone, said.Instead, said.Promises, nil, joined(said.Pieces)
 		if said.Price > 0 {
 			l.Price = &said.Price
 		}
@@ -183,6 +183,9 @@ func (t *TakeOff) wire(job *install.Job) {
 				continue
 			}
 			promised[l] = append(promised[l], said.Promises...)
+			if l.pieces += " + " + said.Pieces; len(said.Promises) > 1 { // in which of them the pieces come nobody has said
+				l.pieces = ""
+			}
 			if l.Gone = nil; comes < said.Count-1e-9 {
 				l.Gone = gone(job.Words, p, said, comes)
 			}
@@ -237,6 +240,11 @@ func (l *Line) coming(w *words.Catalogue, begins string) {
 	}
 	if len(said) == 0 {
 		return
+	}
+	if pieces := strings.Trim(l.pieces, " +"); pieces != "" && l.Delivered == 0 && l.Trouble == "" {
+		if says := l.ifCame(w, l.Placed, pieces); says != "" {
+			l.Trouble = w.Say("As the merchant confirmed it: %s", says)
+		}
 	}
 	says := w.Say("Promised: %s.", strings.Join(said, ", "))
 	if by := l.By(); begins != "" && by > begins {

@@ -36,7 +36,7 @@ const (
 var Modes = []string{Normal, Smooth, Partial, Short, Gone, Refusing, Slow, Down}
 
 // Name is what it calls itself.
-const Name = "Simulated merchant"
+const Name = "Hollin Trade Counter"
 
 // Formats of what comes in and goes out; docs/goods.md describes them.
 const (

@@ -55,3 +55,36 @@ export const useSubstitute = (id: string) =>
   useWrite((body: Of<'Substitution'>, key) =>
     askJob(api.POST('/api/jobs/{id}/substitutes', { params: { path: { id }, header: { 'Idempotency-Key': key } }, body })),
   );
+
+/** What may be ordered of the merchant for the job as it is now, how the orders stand, and the notes that came. */
+export const useMerchant = (job: Of<'JobView'>) =>
+  useQuery({
+    queryKey: ['merchant', job.id, job.tag],
+    queryFn: () => ask(api.GET('/api/jobs/{id}/merchant', { params: { path: { id: job.id } } })),
+    placeholderData: keepPreviousData,
+  });
+
+/** Asks the merchant for price, stock and day of some products; nothing is kept. */
+export const useAskMerchant = (id: string) =>
+  useMutation({
+    mutationFn: (products: string[]) => ask(api.POST('/api/jobs/{id}/merchant/enquiry', { params: { path: { id } }, body: { products } })),
+  });
+
+/** Sends an order of some products to the merchant. */
+export const useOrder = (id: string) =>
+  useWrite((products: string[], key) =>
+    askJob(
+      api.POST('/api/jobs/{id}/merchant/orders', { params: { path: { id }, header: { 'Idempotency-Key': key } }, body: { products } }),
+    ),
+  );
+
+/** Notes that an order was withdrawn by telephone, with whom. */
+export const useWithdrawOrder = (id: string) =>
+  useWrite(({ order, ...body }: { order: string; with: string }, key) =>
+    askJob(
+      api.POST('/api/jobs/{id}/merchant/orders/{order}/withdraw', {
+        params: { path: { id, order }, header: { 'Idempotency-Key': key } },
+        body,
+      }),
+    ),
+  );

@@ -4798,6 +4798,8 @@ export interface components {
             instead: string[];
             lengths: string;
             name: string;
+            /** @description Pieces are the lengths in which it comes, as the merchant confirmed them. */
+            pieces: string;
             /**
              * Format: double
              * @description Price is the merchant's of one unit, net; nil while it has said none.

@@ -82,6 +82,11 @@ export function CountNote({ job, note, onDone }: { job: Of<'JobView'>; note: Of<
               {l.lengths && ` (${l.lengths})`} · {say('{{open}} on order', { open: figure(l.open, l.unit) })}
               {l.remark && ` · ${l.remark}`}
             </Quiet>
+            {l.trouble && (
+              <Wrong>
+                {say('If that is what came:')} {l.trouble}
+              </Wrong>
+            )}
           </Grow>
           <Fixed least={110}>
             <TextField

@@ -1,7 +1,7 @@
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useGoods, useReadNote } from '../../api/goods';
+import { useGoods, useMerchant, useReadNote } from '../../api/goods';
 import { figure } from '../../parts/figure';
 import { Block, Caution, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
@@ -13,13 +13,16 @@ export function Deliveries({ job }: { job: Of<'JobView'> }) {
   const read = useReadNote(job.id);
   const [text, setText] = useState('');
   const { data } = useGoods(job.id);
+  const [wired, setWired] = useState<Of<'GoodsNote'>>();
   const open = (file: Blob | undefined) => file && read.mutate(file);
   return (
     <>
       <Section>
         <Heading>{say('Book in a delivery')}</Heading>
         <Caution>{say('Count it before anybody travels: each reel by the marks at both its ends, each box by what is in it.')}</Caution>
-        {!read.data && (
+        {wired && <CountNote key={wired.number} job={job} note={wired} onDone={() => setWired(undefined)} />}
+        {!wired && !read.data && <OverTheWire job={job} onCount={setWired} />}
+        {!wired && !read.data && (
           <Block
             onDragOver={(e) => e.preventDefault()}
             onDrop={(e) => {
@@ -70,6 +73,34 @@ export function Deliveries({ job }: { job: Of<'JobView'> }) {
       <Came job={job} claims={data?.claims ?? []} />
     </>
   );
+}
+
+/** The delivery notes that the merchant has sent and that nobody has counted yet. */
+function OverTheWire({ job, onCount }: { job: Of<'JobView'>; onCount: (note: Of<'GoodsNote'>) => void }) {
+  const { data } = useMerchant(job);
+  return data?.notes.map((n, i) => (
+    <Block key={i} ruled pad="s" below="s" data-wired={n.note?.number ?? ''}>
+      {n.note ? (
+        <Row>
+          <Mark verdict={n.note.lines.some((l) => l.trouble) ? 'fail' : 'unknown'} label={say('not counted')} />
+          <span>
+            {say('{{merchant}} has sent note {{number}} of {{on}}: lines {{n}}', {
+              merchant: n.note.merchant,
+              number: n.note.number,
+              on: n.note.on,
+              n: n.note.lines.length,
+            })}
+          </span>
+          <Button variant="contained" disabled={job.view.frozen} onClick={() => n.note && onCount(n.note)}>
+            {say('Count it')}
+          </Button>
+        </Row>
+      ) : (
+        <Wrong>{n.unread}</Wrong>
+      )}
+      {n.note?.lines.map((l) => l.trouble && <P key={l.product}>{l.trouble}</P>)}
+    </Block>
+  ));
 }
 
 /** Why a note is not read: each cell with what would be accepted. Nothing of it was taken. */

@@ -6,7 +6,7 @@ import { ByAsker } from './ByAsker';
 import { CountNote } from './CountNote';
 import { CutPlans } from './CutPlans';
 
-const line = { row: 3, product: 'cable:a', name: 'Cable A', unit: 'm', said: 50, lengths: '50', remark: '', open: 50 };
+const line = { row: 3, product: 'cable:a', name: 'Cable A', unit: 'm', said: 50, lengths: '50', remark: '', open: 50, trouble: '' };
 const note: Of<'GoodsNote'> = { number: 'D-4', merchant: 'Quay', on: '2026-12-02', lines: [line] };
 
 test('what a note says is no count until somebody says so', async () => {

@@ -5,6 +5,7 @@ import { say } from '../../words/words';
 import type { SheetProps } from '../props';
 import { CutPlans } from './CutPlans';
 import { Deliveries } from './Deliveries';
+import { Merchant } from './Merchant';
 import { OrderList } from './OrderList';
 import { Van } from './Van';
 
@@ -35,6 +36,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
         leaves={[
           { id: 'list', name: say('Order list'), count: take.gaps.length, show: () => <OrderList job={job} part={part} /> },
           { id: 'cuts', name: say('Cut plan'), show: () => <CutPlans job={job} /> },
+          { id: 'merchant', name: say('Merchant'), show: () => <Merchant job={job} j={j} /> },
           { id: 'van', name: say('Van'), show: () => <Van job={job} /> },
           { id: 'came', name: say('Deliveries'), count: take.troubles.length, show: () => <Deliveries job={job} /> },
         ]}

@@ -41,6 +41,7 @@ function Item({ line: l, job, part, said }: ItemProps) {
     <>
       {l.name} {l.assumed && <span title={say('rests on an assumed length')}>◐</span>}
       <Asks job={job} line={l} part={part} />
+      {l.placed > 0 && <Quiet block>{say('{{placed}} ordered of the merchant', { placed: figure(l.placed, l.unit) })}</Quiet>}
       {l.remark && <div>{l.remark}</div>}
       {l.trouble && <Short>{l.trouble}</Short>}
       {l.held && (
@@ -67,8 +68,8 @@ export function OrderList({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Ma
       ...Object.fromEntries(
         take.lines.map((l) => {
           const was = pick(stock(l));
-          if (field === 'ordered') return [l.key, { ...was, ordered: Math.max(was.ordered, l.free) }];
-          const came = was.ordered || l.order;
+          if (field === 'ordered') return [l.key, { ...was, ordered: Math.max(was.ordered, l.free - l.placed) }];
+          const came = was.ordered + l.placed || l.order;
           return [l.key, { ...was, delivered: came, ...(l.byLength && !was.lengths && came > 0 && { lengths: String(came) }) }];
         }),
       ),

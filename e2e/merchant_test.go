@@ -1,0 +1,62 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"arvelt/standin/merchant"
+)
+
+// An order is asked for, sent and confirmed; what the merchant cuts shorter is seen before it is counted, and its note is booked in with one press.
+func TestAnOrderIsSentAndItsNoteIsCounted(t *testing.T) {
+	s := start(t)
+	s.merchant.SetMode(merchant.Short)
+	s.merchant.Settle = 0
+	p := s.person("Dot Farley")
+	p.open("PW-2052", "materials?leaf=merchant")
+	p.Press("Ask for price, stock and day")
+	p.Has("[data-enquiry]")
+	for _, says := range []string{"in shorter pieces than the runs need", "Hollin Trade Counter", "(simulated)"} {
+		p.See(says)
+	}
+	p.Press("Choose none")
+	p.Click(`input[name="order-cable:flat-te-70:6"]`)
+	p.Press("Send the order")
+	p.Has(`[data-order="PW-2052/1"][data-state="delivered"]`)
+	p.Until("what was ordered is no longer open", `!document.querySelector('[data-open="cable:flat-te-70:6"]') && !!document.querySelector('[data-open]')`)
+	p.See("comes in 25 + 25")
+	p.leaf("list")
+	p.See("50 m ordered of the merchant")
+	p.leaf("came")
+	p.Has("[data-wired]")
+	p.Press("Count it")
+	p.Has(`[data-note-line="cable:flat-te-70:6"]`)
+	p.Press("All counted as the note says")
+	p.Press("Book it in")
+	p.Has("[data-delivery]")
+	p.Until("the note that was booked in", `!document.querySelector("[data-wired]")`)
+	p.See("Claim to the merchant")
+	var claim string
+	p.Eval(`document.querySelector('[name="claim"]').value`, &claim)
+	assert.Contains(t, claim, "ordered in lengths of 50")
+}
+
+// A merchant that is down holds nobody up: the order waits and says why, and is withdrawn with whom somebody spoke to.
+func TestAnOrderWaitsForAMerchantWhoIsDown(t *testing.T) {
+	s := start(t)
+	s.merchant.SetMode(merchant.Down)
+	p := s.person("Dot Farley")
+	p.open("PW-2054", "materials?leaf=merchant")
+	p.Press("Ask for price, stock and day")
+	p.See("The merchant gives no answer that can be used")
+	p.Press("Send the order")
+	p.Has(`[data-order="PW-2054/1"][data-state="waiting"]`)
+	p.See("it is tried again by itself")
+	p.Press("Withdraw …")
+	p.Type(`input[name="spokeTo"]`, "Ilse Brandt")
+	p.Press("It is withdrawn")
+	p.Has(`[data-order="PW-2054/1"][data-state="withdrawn"]`)
+	p.See("spoke to Ilse Brandt")
+	p.Has("[data-open]")
+}
