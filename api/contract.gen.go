@@ -545,6 +545,12 @@ type JobPage = store.Page
 // JobRow Row is a job in the list.
 type JobRow = store.Row
 
+// JobStock defines model for JobStock.
+type JobStock struct {
+	Offers  []StockOffer   `json:"offers"`
+	Surplus []StockSurplus `json:"surplus"`
+}
+
 // JobView defines model for JobView.
 type JobView struct {
 	Id              string   `json:"id"`
@@ -1099,7 +1105,7 @@ type Purchase = install.Purchase
 // PurchaseLine PurchaseLine is a product of an order with what the merchant answered.
 type PurchaseLine = install.PurchaseLine
 
-// Purchases Purchases are what a job has ordered over the wire, with what the merchant answered. Nobody edits them: an order is sent, and is then with the merchant.
+// Purchases Purchases are what a job has ordered over the wire, with what the merchant answered, and what it took from the company's stock and left to it. Nobody edits them: an order is sent, and is then with the merchant; what is taken is no longer there for others.
 type Purchases = install.Purchases
 
 // Question Question asks whether something that is usual is wanted. It is never added by itself.
@@ -1348,6 +1354,46 @@ type Steps = store.Steps
 // Stock Stock is what became of one take-off line.
 type Stock = install.Stock
 
+// StockAdded defines model for StockAdded.
+type StockAdded struct {
+	ByLength bool    `json:"byLength"`
+	Count    float64 `json:"count"`
+	Name     string  `json:"name"`
+	Place    string  `json:"place"`
+	Product  string  `json:"product"`
+	Unit     string  `json:"unit"`
+}
+
+// StockItem Kept is something that lies in the company's stock: some of a product, or one length of it.
+type StockItem = materials.Kept
+
+// StockLeft Leave is what somebody counted that a job leaves to the stock.
+type StockLeft = materials.Leave
+
+// StockOffer OfStock is something of the company's stock that a job could take.
+type StockOffer = materials.OfStock
+
+// StockSet defines model for StockSet.
+type StockSet struct {
+	Count float64 `json:"count"`
+	Place string  `json:"place"`
+}
+
+// StockSurplus Surplus is what of a product came and is not needed, as it is reckoned; somebody counts it before it goes into the stock.
+type StockSurplus = materials.Surplus
+
+// StockTaken defines model for StockTaken.
+type StockTaken struct {
+	// Count how many; a length is taken whole
+	Count float64 `json:"count"`
+	Item  string  `json:"item"`
+}
+
+// Stocked defines model for Stocked.
+type Stocked struct {
+	Items []StockItem `json:"items"`
+}
+
 // StopReport StopReport is what there is at one box of a run. A nil figure is not known.
 type StopReport = rulebook.StopReport
 
@@ -1579,6 +1625,9 @@ type TracedPoint = survey.TracedPoint
 
 // Tracing Tracing is what tracing the circuits that are there came to, and what is still open.
 type Tracing = survey.Tracing
+
+// Transfer Transfer is something that a job took from the company's stock, or left to it.
+type Transfer = install.Transfer
 
 // Unanswered Unanswered is a check or a test of a report that fails and that no finding is about yet.
 type Unanswered = plan.Unanswered
@@ -1876,6 +1925,18 @@ type SignParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// LeaveStockParams defines parameters for LeaveStock.
+type LeaveStockParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// TakeStockParams defines parameters for TakeStock.
+type TakeStockParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // SubstitutesParams defines parameters for Substitutes.
 type SubstitutesParams struct {
 	Product string `form:"product" json:"product"`
@@ -1975,6 +2036,18 @@ type ImportPricesParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// AddStockParams defines parameters for AddStock.
+type AddStockParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// SetStockParams defines parameters for SetStock.
+type SetStockParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // CompanyCsvParams defines parameters for CompanyCsv.
 type CompanyCsvParams struct {
 	// Format csv or xlsx, csv where none is given
@@ -2053,6 +2126,12 @@ type ChangeRunJSONRequestBody = RunChange
 // SignJSONRequestBody defines body for Sign for application/json ContentType.
 type SignJSONRequestBody SignJSONBody
 
+// LeaveStockJSONRequestBody defines body for LeaveStock for application/json ContentType.
+type LeaveStockJSONRequestBody = StockLeft
+
+// TakeStockJSONRequestBody defines body for TakeStock for application/json ContentType.
+type TakeStockJSONRequestBody = StockTaken
+
 // SubstituteJSONRequestBody defines body for Substitute for application/json ContentType.
 type SubstituteJSONRequestBody = Substitution
 
@@ -2094,6 +2173,12 @@ type SignInJSONRequestBody = Credentials
 
 // ReadShorthandJSONRequestBody defines body for ReadShorthand for application/json ContentType.
 type ReadShorthandJSONRequestBody = Shorthand
+
+// AddStockJSONRequestBody defines body for AddStock for application/json ContentType.
+type AddStockJSONRequestBody = StockAdded
+
+// SetStockJSONRequestBody defines body for SetStock for application/json ContentType.
+type SetStockJSONRequestBody = StockSet
 
 // WelcomeJSONRequestBody defines body for Welcome for application/json ContentType.
 type WelcomeJSONRequestBody WelcomeJSONBody
@@ -2336,6 +2421,15 @@ type ServerInterface interface {
 	// Sign Sign the revision in work in one's own name, with one's password again; it is sealed in the name of the company
 	// (POST /api/jobs/{id}/sign)
 	Sign(c *gin.Context, id Id, params SignParams)
+	// JobStock What of the stock could serve the job, and what the job will have left
+	// (GET /api/jobs/{id}/stock)
+	JobStock(c *gin.Context, id Id)
+	// LeaveStock Put what somebody counted of the job's parts into the stock
+	// (POST /api/jobs/{id}/stock/leave)
+	LeaveStock(c *gin.Context, id Id, params LeaveStockParams)
+	// TakeStock Take something out of the stock for the job
+	// (POST /api/jobs/{id}/stock/take)
+	TakeStock(c *gin.Context, id Id, params TakeStockParams)
 	// Substitutes What may be taken in the place of a product, as the rules judge it
 	// (GET /api/jobs/{id}/substitutes)
 	Substitutes(c *gin.Context, id Id, params SubstitutesParams)
@@ -2420,6 +2514,15 @@ type ServerInterface interface {
 	// ReadShorthand Read survey shorthand without keeping it
 	// (POST /api/shorthand)
 	ReadShorthand(c *gin.Context)
+	// Stock What lies in the vans and on the shelves of the company
+	// (GET /api/stock)
+	Stock(c *gin.Context)
+	// AddStock Put something into the stock that is of no job
+	// (POST /api/stock)
+	AddStock(c *gin.Context, params AddStockParams)
+	// SetStock Put right how much lies there of something and where; 0 for what is used up
+	// (POST /api/stock/{item})
+	SetStock(c *gin.Context, item string, params SetStockParams)
 	// CompanyCsv One table of the company as CSV
 	// (GET /api/tables/{table})
 	CompanyCsv(c *gin.Context, table string, params CompanyCsvParams)
@@ -4505,6 +4608,135 @@ func (siw *ServerInterfaceWrapper) Sign(c *gin.Context) {
 	siw.Handler.Sign(c, id, params)
 }
 
+// JobStock operation middleware
+func (siw *ServerInterfaceWrapper) JobStock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.JobStock(c, id)
+}
+
+// LeaveStock operation middleware
+func (siw *ServerInterfaceWrapper) LeaveStock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params LeaveStockParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LeaveStock(c, id, params)
+}
+
+// TakeStock operation middleware
+func (siw *ServerInterfaceWrapper) TakeStock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TakeStockParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeStock(c, id, params)
+}
+
 // Substitutes operation middleware
 func (siw *ServerInterfaceWrapper) Substitutes(c *gin.Context) {
 
@@ -5384,6 +5616,114 @@ func (siw *ServerInterfaceWrapper) ReadShorthand(c *gin.Context) {
 	siw.Handler.ReadShorthand(c)
 }
 
+// Stock operation middleware
+func (siw *ServerInterfaceWrapper) Stock(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Stock(c)
+}
+
+// AddStock operation middleware
+func (siw *ServerInterfaceWrapper) AddStock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddStockParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddStock(c, params)
+}
+
+// SetStock operation middleware
+func (siw *ServerInterfaceWrapper) SetStock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "item" -------------
+	var item string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", c.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter item: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SetStockParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetStock(c, item, params)
+}
+
 // CompanyCsv operation middleware
 func (siw *ServerInterfaceWrapper) CompanyCsv(c *gin.Context) {
 
@@ -5563,6 +5903,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/runs", wrapper.ChangeRun)
 	router.GET(options.BaseURL+"/api/jobs/:id/setting-out.pdf", wrapper.SettingOutPdf)
 	router.POST(options.BaseURL+"/api/jobs/:id/sign", wrapper.Sign)
+	router.GET(options.BaseURL+"/api/jobs/:id/stock", wrapper.JobStock)
+	router.POST(options.BaseURL+"/api/jobs/:id/stock/leave", wrapper.LeaveStock)
+	router.POST(options.BaseURL+"/api/jobs/:id/stock/take", wrapper.TakeStock)
 	router.GET(options.BaseURL+"/api/jobs/:id/substitutes", wrapper.Substitutes)
 	router.POST(options.BaseURL+"/api/jobs/:id/substitutes", wrapper.Substitute)
 	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)
@@ -5594,6 +5937,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/session", wrapper.WhoAmI)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
 	router.POST(options.BaseURL+"/api/shorthand", wrapper.ReadShorthand)
+	router.GET(options.BaseURL+"/api/stock", wrapper.Stock)
+	router.POST(options.BaseURL+"/api/stock", wrapper.AddStock)
+	router.POST(options.BaseURL+"/api/stock/:item", wrapper.SetStock)
 	router.GET(options.BaseURL+"/api/tables/:table", wrapper.CompanyCsv)
 	router.GET(options.BaseURL+"/api/terms", wrapper.Terms)
 	router.POST(options.BaseURL+"/api/welcome", wrapper.Welcome)

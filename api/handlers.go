@@ -605,7 +605,7 @@ func (s *Server) jobsCsv(c *gin.Context, scope store.Scope) {
 }
 
 // companyTables are the tables of the company itself.
-var companyTables = []string{"jobs", "prices", "instruments"}
+var companyTables = []string{"jobs", "prices", "instruments", "stock"}
 
 // CompanyCsv answers one table of the company as CSV, those but the jobs as a workbook too.
 func (s *Server) CompanyCsv(c *gin.Context, table string, params CompanyCsvParams) {
@@ -634,6 +634,16 @@ func (s *Server) CompanyCsv(c *gin.Context, table string, params CompanyCsvParam
 		rows = append(rows, []any{"name", "serial", "calibrated to", "kind"})
 		for _, i := range k.Settings.Instruments {
 			rows = append(rows, []any{i.Name, i.Serial, i.Calibrated, string(i.Kit)})
+		}
+	case "stock":
+		items, err := scope.Stock(c)
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		rows = append(rows, []any{"product", "name", "count", "unit", "place", "from", "by", "on"})
+		for _, k := range items {
+			rows = append(rows, []any{k.Product, k.Name, k.Count, k.Unit, k.Place, k.From, k.By, k.On})
 		}
 	default:
 		fail(c, &paper.TableError{Table: table, Known: companyTables})

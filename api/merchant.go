@@ -95,7 +95,11 @@ func (s *Server) AskMerchant(c *gin.Context, id Id) {
 		return
 	}
 	l := s.load(c, id)
-	if l == nil || !s.merchantThere(c) {
+	if l == nil {
+		return
+	}
+	if s.buyer.url == "" {
+		fail(c, errNoMerchant)
 		return
 	}
 	order := openOrder(l)
@@ -126,46 +130,24 @@ func (s *Server) AskMerchant(c *gin.Context, id Id) {
 	reply(c, offer)
 }
 
-// merchantThere answers where no merchant is connected.
-func (s *Server) merchantThere(c *gin.Context) bool {
-	if s.buyer.url != "" {
-		return true
-	}
-	fail(c, &proving.NotYetError{Why: "No merchant is connected: send the order as a file, or call."})
-	return false
-}
+// errNoMerchant says that orders go nowhere over the wire.
+var errNoMerchant = &proving.NotYetError{Why: "No merchant is connected: send the order as a file, or call."}
 
 // Order sends an order to the merchant.
 func (s *Server) Order(c *gin.Context, id Id, params OrderParams) {
-	who, scope := s.who(c)
 	var in ChosenProducts
-	if err := decode(c, &in); err != nil {
-		fail(c, err)
-		return
-	}
-	if !s.merchantThere(c) {
-		return
-	}
-	l, err := scope.Purchase(c, who, id, params.IdempotencyKey, in.Products)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	s.answerJob(c, http.StatusOK, l)
+	s.moves(c, &in, func(ctx context.Context, scope store.Scope, who store.Person) (*store.Loaded, error) {
+		if s.buyer.url == "" {
+			return nil, errNoMerchant
+		}
+		return scope.Purchase(ctx, who, id, params.IdempotencyKey, in.Products)
+	})
 }
 
 // WithdrawOrder notes that an order was withdrawn by telephone.
 func (s *Server) WithdrawOrder(c *gin.Context, id Id, order string, params WithdrawOrderParams) {
-	who, scope := s.who(c)
 	var in SpokeTo
-	if err := decode(c, &in); err != nil {
-		fail(c, err)
-		return
-	}
-	l, err := scope.WithdrawOrder(c, who, id, params.IdempotencyKey, order, in.With)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	s.answerJob(c, http.StatusOK, l)
+	s.moves(c, &in, func(ctx context.Context, scope store.Scope, who store.Person) (*store.Loaded, error) {
+		return scope.WithdrawOrder(ctx, who, id, params.IdempotencyKey, order, in.With)
+	})
 }

@@ -29,6 +29,7 @@ const (
 	SealedOne     What = "signed and sealed"
 	SettingsSaved What = "changed the company’s lists"
 	RestoredAll   What = "restored a backup"
+	StockChanged  What = "changed the stock"
 )
 
 // Happening is one line of what happened.

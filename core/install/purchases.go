@@ -1,9 +1,25 @@
 package install
 
-// Purchases are what a job has ordered over the wire, with what the merchant answered. Nobody edits them: an order is sent, and is then with the
-// merchant.
+// Purchases are what a job has ordered over the wire, with what the merchant answered, and what it took from the company's stock and left to it.
+// Nobody edits them: an order is sent, and is then with the merchant; what is taken is no longer there for others.
 type Purchases struct {
 	Orders []Purchase `json:"orders" seal:"omitempty" most:"100"`
+	Taken  []Transfer `json:"taken" seal:"omitempty" most:"400"`
+	Left   []Transfer `json:"left" seal:"omitempty" most:"400"`
+}
+
+// Transfer is something that a job took from the company's stock, or left to it.
+type Transfer struct {
+	Product string  `json:"product" chars:"120" needed:"yes"`
+	Name    string  `json:"name" chars:"200"`
+	Count   float64 `json:"count" range:"0..100000"`
+	Unit    string  `json:"unit" chars:"20"`
+	Lengths string  `json:"lengths" chars:"400"`
+	// Place is the van or shelf, With the job that it is from where it was taken; empty where nobody knows.
+	Place string `json:"place" chars:"120"`
+	With  string `json:"with" chars:"120"`
+	On    string `json:"on" shape:"date"`
+	By    string `json:"by" chars:"120"`
 }
 
 // PurchasesPart is the part of a job that holds its [Purchases].

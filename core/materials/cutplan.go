@@ -164,7 +164,7 @@ func (l *Line) cutPlan(job *install.Job) CutPlan {
 	}
 	var cuts []Cut
 	p.Cuts, cuts = l.cutsOf(job.Materials.WastagePc, bought)
-	there, err := install.Pieces(l.Lengths, l.Unit)
+	there, err := install.Pieces(added(l.Lengths, l.taken), l.Unit)
 	if err != nil {
 		there = nil
 	}

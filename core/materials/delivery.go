@@ -47,7 +47,7 @@ func (t *TakeOff) Receive(job *install.Job, d install.Delivery) error {
 		}
 		s.Delivered = unit.Significant(s.Delivered+got.Counted, 9)
 		if got.Lengths != "" {
-			s.Lengths = strings.Trim(s.Lengths+" + "+got.Lengths, " +")
+			s.Lengths = added(s.Lengths, got.Lengths)
 		}
 		lines[l.Key] = s
 	}
@@ -131,17 +131,36 @@ func (l *Line) open(job *install.Job) (n float64, again bool) {
 		}
 	}
 	if counted >= said {
-		return unit.Significant(l.Free-max(l.ordered(), l.Delivered), 9), false
+		return l.rest(job), false
 	}
-	n = min(l.Short, l.Free) - max(0, l.ordered()-said)
+	n = min(l.Short, l.Free-l.Taken) - max(0, l.ordered()-said)
 	if n <= 0 {
 		return 0, false
 	}
 	return l.packed(math.Ceil(unit.Significant(n, 9))), true
 }
 
+// rest is what of a line nobody has ordered yet, beside what came and what was taken out of the stock.
+func (l *Line) rest(job *install.Job) float64 {
+	n := l.Free - max(l.ordered(), l.Delivered)
+	switch {
+	case l.Taken == 0 || n <= 0:
+		return unit.Significant(n, 9)
+	case l.Short <= 0:
+		return 0
+	case l.ByLength && len(l.packs) > 0 && l.Held == nil:
+		if plan := l.cutPlan(job); plan.Lacks == "" {
+			return unit.Significant(max(0, plan.Bought-max(0, l.ordered()-l.Delivered)), 9)
+		}
+	}
+	return l.packed(math.Ceil(unit.Significant(max(0, n-l.Taken), 9)))
+}
+
 // packed is an amount in whole packs: the least length in which it comes in one, or the number of them that holds it.
 func (l *Line) packed(n float64) float64 {
+	if n == 0 {
+		return 0
+	}
 	packs := slices.Sorted(slices.Values(l.packs))
 	i := slices.IndexFunc(packs, func(pack float64) bool { return pack >= n })
 	switch {

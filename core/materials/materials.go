@@ -67,6 +67,9 @@ type Line struct {
 	// Placed is what of it was ordered over the wire, beside what was ordered otherwise, and Promised what of that is still to come on which day.
 	Placed   float64           `json:"placed"`
 	Promised []install.Promise `json:"promised"`
+	// Taken came out of the company's stock, beside what was delivered; Left went into it.
+	Taken float64 `json:"taken"`
+	Left  float64 `json:"left"`
 	// Gone is what the merchant no longer sends of it; nil for nothing.
 	Gone *Gone `json:"gone"`
 	// ByLength: it comes in pieces, whose lengths are noted as they are delivered.
@@ -77,8 +80,8 @@ type Line struct {
 
 	pack  float64   // in which it is sold, 0 for single ones
 	packs []float64 // lengths in which it is sold, none where by the unit
-	// pieces are the lengths in which the merchant confirmed it.
-	pieces string
+	// pieces are the lengths in which the merchant confirmed it, taken those that came out of the stock.
+	pieces, taken string
 }
 
 // Ask is what one thing of the model asks for of a product.
@@ -190,7 +193,7 @@ func Of(m Model) TakeOff {
 	c.bring()
 	t.sum(m.Prices)
 	t.refuse(m.Job.Words, m.Report)
-	t.wire(m.Job)
+	t.bought(m.Job)
 	t.stock(m.Job)
 	t.instead(m.Job)
 	t.price(m.Prices)

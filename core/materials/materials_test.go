@@ -265,7 +265,7 @@ func FuzzPiecesHoldTheRuns(f *testing.F) {
 			}
 		}
 		l := Line{Unit: "m", Need: a + b, ByLength: true, Asks: []Ask{{Need: a, pieces: []Piece{{Length: a}}}, {Need: b, pieces: []Piece{{Length: b}}}}}
-		cut, _ := l.serve([]float64{x, y}, true)
+		cut, _, _ := l.serve([]float64{x, y}, true)
 		assert.Equal(t, cut > 0, l.Asks[0].Lacks || l.Asks[1].Lacks)
 		if cut == 0 {
 			fits := x+1e-6 >= a && y+1e-6 >= b || x+1e-6 >= b && y+1e-6 >= a || x+1e-6 >= a+b || y+1e-6 >= a+b

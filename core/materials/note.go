@@ -96,7 +96,7 @@ func (l *Line) ifCame(w *words.Catalogue, came float64, lengths string) string {
 		}
 	}
 	trial.stock(w, install.Stock{Ordered: l.Ordered, Delivered: l.Delivered + came, Returned: l.Returned,
-		Lengths: strings.Trim(l.Lengths+" + "+lengths, " +")})
+		Lengths: added(l.Lengths, lengths)})
 	return trial.Trouble
 }
 

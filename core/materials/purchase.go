@@ -142,6 +142,9 @@ func SentOf(p *install.Purchase) Sent {
 	return out
 }
 
+// added are lengths as they are written with more of them.
+func added(lengths, more string) string { return strings.Trim(lengths+" + "+more, " +") }
+
 // joined are lengths as they are written.
 func joined(lengths []float64) string {
 	out := make([]string, len(lengths))
@@ -159,15 +162,33 @@ type Gone struct {
 	Says    string   `json:"says"`
 }
 
-// wire puts to each line what of it was ordered over the wire, until when that is promised, and what the merchant no longer sends.
-func (t *TakeOff) wire(job *install.Job) {
-	if len(job.Purchases.Orders) == 0 {
+// bought puts to each line what of it was ordered over the wire, until when that is promised, what the merchant no longer sends, and what came out
+// of the company's stock and went into it.
+func (t *TakeOff) bought(job *install.Job) {
+	p := &job.Purchases
+	if len(p.Orders)+len(p.Taken)+len(p.Left) == 0 {
 		return
 	}
 	at := make(map[string]*Line, len(t.Lines))
 	for i := range t.Lines {
 		at[t.Lines[i].Key] = &t.Lines[i]
 	}
+	for i := range p.Taken {
+		if l := at[p.Taken[i].Product]; l != nil {
+			l.Taken = unit.Significant(l.Taken+p.Taken[i].Count, 9)
+			l.taken = added(l.taken, p.Taken[i].Lengths)
+		}
+	}
+	for i := range p.Left {
+		if l := at[p.Left[i].Product]; l != nil {
+			l.Left = unit.Significant(l.Left+p.Left[i].Count, 9)
+		}
+	}
+	t.wire(job, at)
+}
+
+// wire puts to each line what of it was ordered over the wire, until when that is promised, and what the merchant no longer sends.
+func (t *TakeOff) wire(job *install.Job, at map[string]*Line) {
 	promised := map[*Line][]install.Promise{}
 	for i := range job.Purchases.Orders {
 		p := &job.Purchases.Orders[i]
@@ -183,7 +204,7 @@ func (t *TakeOff) wire(job *install.Job) {
 				continue
 			}
 			promised[l] = append(promised[l], said.Promises...)
-			if l.pieces += " + " + said.Pieces; len(said.Promises) > 1 { // in which of them the pieces come nobody has said
+			if l.pieces = added(l.pieces, said.Pieces); len(said.Promises) > 1 { // in which of them the pieces come nobody has said
 				l.pieces = ""
 			}
 			if l.Gone = nil; comes < said.Count-1e-9 {
@@ -241,8 +262,8 @@ func (l *Line) coming(w *words.Catalogue, begins string) {
 	if len(said) == 0 {
 		return
 	}
-	if pieces := strings.Trim(l.pieces, " +"); pieces != "" && l.Delivered == 0 && l.Trouble == "" {
-		if says := l.ifCame(w, l.Placed, pieces); says != "" {
+	if l.pieces != "" && l.Delivered == 0 && l.Trouble == "" {
+		if says := l.ifCame(w, l.Placed, l.pieces); says != "" {
 			l.Trouble = w.Say("As the merchant confirmed it: %s", says)
 		}
 	}

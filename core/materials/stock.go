@@ -58,7 +58,7 @@ func (l *Line) kept(lines map[string]install.Stock) install.Stock {
 		}
 		old[key] = true
 		s.Ordered, s.Delivered = s.Ordered+o.Ordered, s.Delivered+o.Delivered
-		s.Lengths = strings.Trim(s.Lengths+" + "+o.Lengths, " +")
+		s.Lengths = added(s.Lengths, o.Lengths)
 		s.Due = max(s.Due, o.Due)
 		s.Note = strings.Trim(s.Note+"; "+o.Note, "; ")
 	}
@@ -77,7 +77,8 @@ func (l *Line) kept(lines map[string]install.Stock) install.Stock {
 func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 	l.Returned = s.Returned
 	l.Ordered, l.Delivered, l.Lengths, l.Note, l.Due = s.Ordered, s.Delivered, s.Lengths, s.Note, s.Due
-	l.Short = math.Max(0, l.Need-(s.Delivered-s.Returned))
+	came, back := s.Delivered+l.Taken, s.Returned+l.Left
+	l.Short = math.Max(0, l.Need-(came-back))
 	defer l.others()
 	say := func(v float64) string { return unit.With(unit.Significant(v, 4), l.Unit) }
 	switch {
@@ -86,15 +87,18 @@ func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 	case l.ordered() > 0 && s.Delivered > l.ordered():
 		l.Remark = w.Say("%s came, %s were ordered.", say(s.Delivered), say(l.ordered()))
 	}
-	pieces, err := install.Pieces(s.Lengths, l.Unit)
+	pieces, err := install.Pieces(added(s.Lengths, l.taken), l.Unit)
+	if s.Delivered > 0 && s.Lengths == "" {
+		pieces = nil // of some of it nobody knows the pieces
+	}
 	if !l.ByLength || err != nil || len(pieces) == 0 {
 		switch {
-		case s.Delivered <= 0 || l.Need == 0:
+		case came <= 0 || l.Need == 0:
 		case l.Short > 0:
-			l.serve([]float64{s.Delivered}, false)
-			says := w.Say("%s of %s delivered.", say(s.Delivered), say(l.Need))
+			l.serve([]float64{came}, false)
+			says := w.Say("%s of %s delivered.", say(came), say(l.Need))
 			if l.ByLength {
-				says = w.Say("the delivery of %s is %s shorter than the %s that are needed.", say(s.Delivered), say(l.Short), say(l.Need))
+				says = w.Say("the delivery of %s is %s shorter than the %s that are needed.", say(came), say(l.Short), say(l.Need))
 			}
 			l.troubled(w, says)
 		case l.ByLength && l.mustFit():
@@ -103,9 +107,9 @@ func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 		}
 		return
 	}
-	sum := total(pieces)
+	sum := total(pieces) - back
 	l.Short = math.Max(0, l.Need-sum)
-	cut, longest := l.serve(pieces, true)
+	cut, longest, _ := l.serve(pieces, true)
 	switch {
 	case l.Short > 1e-9:
 		l.troubled(w, w.Say("the pieces are %s together, %s shorter than the %s that are needed.", say(sum), say(l.Short), say(l.Need)))
@@ -177,9 +181,9 @@ type wanted struct {
 
 // serve gives what came to those who ask for it and marks those for whom it does not suffice: what must come in one piece first, the
 // longest from the shortest piece that holds it, then what is cut as it goes, in the order of the list. It returns the first run that no
-// piece holds, and the longest piece that was left for it.
-func (l *Line) serve(came []float64, measured bool) (cut, longest float64) {
-	left := slices.Clone(came)
+// piece holds, the longest piece that was left for it, and what is left of the pieces beside what is cut as it goes.
+func (l *Line) serve(came []float64, measured bool) (cut, longest float64, left []float64) {
+	left = slices.Clone(came)
 	runs := []wanted{}
 	for i := range l.Asks {
 		a := &l.Asks[i]
@@ -221,5 +225,5 @@ func (l *Line) serve(came []float64, measured bool) (cut, longest float64) {
 		}
 		rest -= a.Need
 	}
-	return cut, longest
+	return cut, longest, left
 }

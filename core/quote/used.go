@@ -76,12 +76,13 @@ func UsedOf(job *install.Job, take *materials.TakeOff, tasks []plan.Task) Used {
 	}
 	for i := range take.Lines {
 		l := &take.Lines[i]
-		if l.Order == 0 && l.Delivered == 0 {
+		came, back := l.Delivered+l.Taken, l.Returned+l.Left
+		if l.Order == 0 && came == 0 {
 			continue
 		}
-		p := UsedPart{Key: l.Key, Name: l.Name, Unit: l.Unit, Planned: l.Order, Delivered: l.Delivered, Returned: l.Returned}
+		p := UsedPart{Key: l.Key, Name: l.Name, Unit: l.Unit, Planned: l.Order, Delivered: came, Returned: back}
 		p.Used = unit.Significant(max(0, p.Delivered-p.Returned), 9)
-		if l.Delivered > 0 && l.Price != nil && l.Order > 0 {
+		if came > 0 && l.Price != nil && l.Order > 0 {
 			each := *l.Price / l.Order
 			p.More = centsOf((p.Used - p.Planned) * each).float()
 			out.PartsCost += centsOf(p.Used * each).float()

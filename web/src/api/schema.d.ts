@@ -879,6 +879,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What of the stock could serve the job, and what the job will have left */
+        get: operations["jobStock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/stock/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put what somebody counted of the job's parts into the stock */
+        post: operations["leaveStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/stock/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take something out of the stock for the job */
+        post: operations["takeStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/substitutes": {
         parameters: {
             query?: never;
@@ -1320,6 +1377,43 @@ export interface paths {
         put?: never;
         /** Read survey shorthand without keeping it */
         post: operations["readShorthand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lies in the vans and on the shelves of the company */
+        get: operations["stock"];
+        put?: never;
+        /** Put something into the stock that is of no job */
+        post: operations["addStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put right how much lies there of something and where; 0 for what is used up */
+        post: operations["setStock"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2927,6 +3021,10 @@ export interface components {
             /** Format: date-time */
             updatedAt: string;
             who: string;
+        };
+        JobStock: {
+            offers: components["schemas"]["StockOffer"][];
+            surplus: components["schemas"]["StockSurplus"][];
         };
         JobView: {
             id: string;
@@ -4811,9 +4909,11 @@ export interface components {
             sold: boolean;
             unit: string;
         };
-        /** @description Purchases are what a job has ordered over the wire, with what the merchant answered. Nobody edits them: an order is sent, and is then with the merchant. */
+        /** @description Purchases are what a job has ordered over the wire, with what the merchant answered, and what it took from the company's stock and left to it. Nobody edits them: an order is sent, and is then with the merchant; what is taken is no longer there for others. */
         Purchases: {
+            left: components["schemas"]["Transfer"][];
             orders: components["schemas"]["Purchase"][];
+            taken: components["schemas"]["Transfer"][];
         };
         /** @description Question asks whether something that is usual is wanted. It is never added by itself. */
         Question: {
@@ -6174,6 +6274,84 @@ export interface components {
              */
             returned: number;
         };
+        StockAdded: {
+            byLength: boolean;
+            /** Format: double */
+            count: number;
+            name: string;
+            place: string;
+            product: string;
+            unit: string;
+        };
+        /** @description Kept is something that lies in the company's stock: some of a product, or one length of it. */
+        StockItem: {
+            by: string;
+            byLength: boolean;
+            /** Format: double */
+            count: number;
+            /** @description job that it is left over from; empty where it was put there */
+            from: string;
+            id: string;
+            name: string;
+            on: string;
+            /** @description van or shelf */
+            place: string;
+            product: string;
+            unit: string;
+        };
+        /** @description Leave is what somebody counted that a job leaves to the stock. */
+        StockLeft: {
+            /** Format: double */
+            count: number;
+            /** @description of what comes in pieces: each is kept by itself */
+            lengths: string;
+            place: string;
+            product: string;
+        };
+        /** @description OfStock is something of the company's stock that a job could take. */
+        StockOffer: {
+            /** @description Does: it serves somebody who asks for the product. Says is whom, or why it does not. */
+            does: boolean;
+            kept: components["schemas"]["StockItem"];
+            /**
+             * Format: double
+             * @description Less is how much less is bought for the job where it is taken.
+             */
+            less: number;
+            says: string;
+            /**
+             * Format: double
+             * @description Take is how many of it the job is short of; all of a length.
+             */
+            take: number;
+        };
+        StockSet: {
+            /** Format: double */
+            count: number;
+            place: string;
+        };
+        /** @description Surplus is what of a product came and is not needed, as it is reckoned; somebody counts it before it goes into the stock. */
+        StockSurplus: {
+            byLength: boolean;
+            /** Format: double */
+            count: number;
+            /** @description of what is left of each drum by the cut plan */
+            lengths: string;
+            name: string;
+            product: string;
+            unit: string;
+        };
+        StockTaken: {
+            /**
+             * Format: double
+             * @description how many; a length is taken whole
+             */
+            count: number;
+            item: string;
+        };
+        Stocked: {
+            items: components["schemas"]["StockItem"][];
+        };
         /** @description StopReport is what there is at one box of a run. A nil figure is not known. */
         StopReport: {
             /** @description what the walk says against it, empty for nothing */
@@ -6596,6 +6774,8 @@ export interface components {
             instead: string;
             /** @description of the product */
             key: string;
+            /** Format: double */
+            left: number;
             lengths: string;
             /** @description May is who decides whether something may be taken in its place. */
             may: string;
@@ -6635,6 +6815,11 @@ export interface components {
              * @description still missing on site
              */
             short: number;
+            /**
+             * Format: double
+             * @description Taken came out of the company's stock, beside what was delivered; Left went into it.
+             */
+            taken: number;
             trouble: string;
             unit: string;
         };
@@ -6926,6 +7111,20 @@ export interface components {
             /** @description points of which nobody knows what feeds them */
             open: number;
             points: components["schemas"]["TracedPoint"][];
+        };
+        /** @description Transfer is something that a job took from the company's stock, or left to it. */
+        Transfer: {
+            by: string;
+            /** Format: double */
+            count: number;
+            lengths: string;
+            name: string;
+            on: string;
+            /** @description Place is the van or shelf, With the job that it is from where it was taken; empty where nobody knows. */
+            place: string;
+            product: string;
+            unit: string;
+            with: string;
         };
         /** @description Unanswered is a check or a test of a report that fails and that no finding is about yet. */
         Unanswered: {
@@ -8675,6 +8874,89 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    jobStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobStock"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    leaveStock: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockLeft"];
+            };
+        };
+        responses: {
+            /** @description the job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeStock: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockTaken"];
+            };
+        };
+        responses: {
+            /** @description the job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     substitutes: {
         parameters: {
             query: {
@@ -9471,6 +9753,85 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stocked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addStock: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockAdded"];
+            };
+        };
+        responses: {
+            /** @description stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stocked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setStock: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                item: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockSet"];
+            };
+        };
+        responses: {
+            /** @description stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stocked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     companyCsv: {
         parameters: {
             query?: {
@@ -9479,7 +9840,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                /** @description jobs, prices, instruments */
+                /** @description jobs, prices, instruments, stock */
                 table: string;
             };
             cookie?: never;

@@ -18,6 +18,7 @@ const what = [
   msg('withdrew an authorisation'),
   msg('ended sessions'),
   msg('took out a file'),
+  msg('changed the stock'),
   msg('imported a job'),
   msg('signed and sealed'),
   msg('changed the company’s lists'),
