@@ -73,6 +73,7 @@ function changed(e: Changed) {
   if (e.what === 'ask') void reportHere(e.id).catch(() => {});
   if (e.what === 'left') void queries.invalidateQueries({ queryKey: ['left'] });
   if (e.what === 'desk') void queries.invalidateQueries({ queryKey: ['desk', e.id] });
+  if (e.what === 'stock') void queries.invalidateQueries({ queryKey: ['stock'] });
   if (e.what === 'merchant') void queries.invalidateQueries({ queryKey: ['merchant', e.id] });
   if (e.what !== 'job') return;
   listAgain();

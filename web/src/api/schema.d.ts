@@ -6335,7 +6335,7 @@ export interface components {
             byLength: boolean;
             /** Format: double */
             count: number;
-            /** @description of what is left of each drum by the cut plan */
+            /** @description of what is left of each piece once the runs are cut */
             lengths: string;
             name: string;
             product: string;

@@ -1,6 +1,7 @@
 import { ImportPrices } from './ImportPrices';
 import { KitList } from './KitList';
 import { PriceRule } from './PriceRule';
+import { Shelf } from './Shelf';
 import { say } from '../words/words';
 import { Button } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
@@ -251,6 +252,7 @@ function Lists({ company }: { company: Company }) {
           ]}
         />
       </Section>
+      <Shelf prices={draft.prices} may={me.starts} />
       <KitList part={part} />
       <Section>
         <Heading>{say('Company practice')}</Heading>

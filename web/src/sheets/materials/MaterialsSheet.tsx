@@ -7,6 +7,7 @@ import { CutPlans } from './CutPlans';
 import { Deliveries } from './Deliveries';
 import { Merchant } from './Merchant';
 import { OrderList } from './OrderList';
+import { Stock } from './Stock';
 import { Van } from './Van';
 
 /** What is bought for the whole job, what is cut from which drum, and what came of it. For the office and the yard. */
@@ -37,6 +38,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
           { id: 'list', name: say('Order list'), count: take.gaps.length, show: () => <OrderList job={job} part={part} /> },
           { id: 'cuts', name: say('Cut plan'), show: () => <CutPlans job={job} /> },
           { id: 'merchant', name: say('Merchant'), show: () => <Merchant job={job} j={j} /> },
+          { id: 'stock', name: say('Stock'), show: () => <Stock job={job} j={j} /> },
           { id: 'van', name: say('Van'), show: () => <Van job={job} /> },
           { id: 'came', name: say('Deliveries'), count: take.troubles.length, show: () => <Deliveries job={job} /> },
         ]}

@@ -1,13 +1,15 @@
 import { styled } from '@mui/material/styles';
 import { Button } from '@mui/material';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Of } from '../../api/client';
 import type { Part } from '../../api/part';
+import { useJobStock } from '../../api/stock';
 import { useFrame } from '../../frame/Shell';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox } from '../../parts/fields';
 import { figure, money } from '../../parts/figure';
-import { Aside, Block, Fixed, Heading, Quiet, Row, Section } from '../../parts/layout';
+import { Aside, Block, Fixed, Heading, P, Quiet, Row, Section } from '../../parts/layout';
 import { mapRows } from '../../parts/mapRows';
 import { Mark } from '../../parts/Mark';
 import { OneOf } from '../../parts/OneOf';
@@ -41,6 +43,7 @@ function Item({ line: l, job, part, said }: ItemProps) {
     <>
       {l.name} {l.assumed && <span title={say('rests on an assumed length')}>◐</span>}
       <Asks job={job} line={l} part={part} />
+      {l.taken > 0 && <Quiet block>{say('{{taken}} out of our stock', { taken: figure(l.taken, l.unit) })}</Quiet>}
       {l.placed > 0 && <Quiet block>{say('{{placed}} ordered of the merchant', { placed: figure(l.placed, l.unit) })}</Quiet>}
       {l.remark && <div>{l.remark}</div>}
       {l.trouble && <Short>{l.trouble}</Short>}
@@ -91,6 +94,7 @@ export function OrderList({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Ma
       )}
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Order list')}</Heading>
+        <InStock job={job} />
         <Row below="m">
           <Fixed least={170}>
             <NumberBox part={part} path="wastagePc" label={say('Added to cable for waste')} unit="%" />
@@ -164,6 +168,23 @@ export function OrderList({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Ma
         )}
       </Section>
     </>
+  );
+}
+
+/** That some of what is short lies in our own stock: nobody buys it before they have looked. */
+function InStock({ job }: { job: Of<'JobView'> }) {
+  const { data } = useJobStock(job);
+  const serve = data?.offers.filter((o) => o.does) ?? [];
+  if (!serve.length) return null;
+  const names = [...new Set(serve.map((o) => o.kept.name))];
+  return (
+    <P above="none" data-in-stock>
+      <Mark verdict="caution" size={14} />{' '}
+      {say('Before you order: {{names}} in our own stock would serve.', {
+        names: names.slice(0, 4).join(', ') + (names.length > 4 ? ' …' : ''),
+      })}{' '}
+      <Link to="?leaf=stock">{say('Look there')}</Link>
+    </P>
   );
 }
 
