@@ -60,3 +60,31 @@ func TestAnOrderWaitsForAMerchantWhoIsDown(t *testing.T) {
 	p.See("spoke to Ilse Brandt")
 	p.Has("[data-open]")
 }
+
+// What lies in a van is offered on the list before anybody orders it; a length is taken whole, and what a job has left is measured into the stock.
+func TestLeftOversServeTheNextJob(t *testing.T) {
+	s := start(t)
+	p := s.person("Dot Farley")
+	p.Size(390, 844)
+	p.Open("/company")
+	p.Choose(`[name="stockProduct"]`, "cable:flat-te-70:6")
+	p.Type(`[name="stockCount"]`, "34")
+	p.Type(`[name="stockPlace"]`, "Van 2")
+	p.Press("Put it in")
+	p.Has(`[data-kept="cable:flat-te-70:6"]`)
+	p.open("PW-2052", "materials")
+	p.Has("[data-in-stock]")
+	p.open("PW-2052", "materials?leaf=stock")
+	p.See("50 m less to buy")
+	p.Press("Take it", `[data-offer="cable:flat-te-70:6"]`)
+	p.Has(`[data-moved="cable:flat-te-70:6"]`)
+	p.See("Nothing that the job is still short of lies in our stock.")
+	p.Type(`[name="left-cable:flat-te-70:6"]`, "18")
+	p.Type(`[name="place-cable:flat-te-70:6"]`, "Yard")
+	p.Press("Into the stock", `[data-over="cable:flat-te-70:6"]`)
+	p.See("into the stock")
+	assert.LessOrEqual(t, p.Sideways(), 0)
+	p.Open("/company")
+	p.Has(`[data-kept="cable:flat-te-70:6"]`)
+	p.See("left over from PW-2052")
+}

@@ -64,6 +64,8 @@ func TestWhatIsTakenIsNotBought(t *testing.T) {
 		assert.LessOrEqual(t, n, last, "%g", length)
 		last = n
 		l := line(t, to, "cable:swa3-90:6")
+		assert.Empty(t, l.Trouble, "the rest is still to come")
+		assert.Empty(t, to.Stops)
 		if length >= need {
 			assert.Zero(t, n)
 			assert.Zero(t, l.Short)

@@ -123,6 +123,12 @@ func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 
 // troubled says what is wrong with what came, and for what it does not suffice.
 func (l *Line) troubled(w *words.Catalogue, says string) {
+	if l.Delivered <= 0 { // what was taken out of the stock is a part of it: the rest is still to come
+		for i := range l.Asks {
+			l.Asks[i].Lacks = false
+		}
+		return
+	}
 	if l.Trouble != "" {
 		return
 	}

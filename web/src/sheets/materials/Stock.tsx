@@ -53,8 +53,8 @@ function Offer({ job, offer: o }: { job: Of<'JobView'>; offer: Of<'StockOffer'> 
   return (
     <Block ruled pad="xs" data-offer={o.kept.product}>
       <Row align="end">
-        <Mark verdict={o.does ? 'pass' : 'caution'} size={14} label={o.does ? say('serves') : say('does not serve')} />
         <Grow from={240}>
+          <Mark verdict={o.does ? 'pass' : 'caution'} size={14} label={o.does ? say('serves') : say('does not serve')} />{' '}
           <b>
             {o.kept.name}: {figure(o.kept.count, unit)}
             {o.kept.byLength && ` ${say('in one piece')}`}
