@@ -10,7 +10,6 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
-	"reflect"
 	"strings"
 
 	"github.com/bytedance/sonic"
@@ -120,7 +119,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 			Title: "Prices, hours and defaults are changed by the owner, the supervisor or the office."})
 		return
 	}
-	if now, err := scope.Company(c); err == nil && !reflect.DeepEqual(now.Settings.Schools, in.Schools) && mayDecide(p) != nil {
+	if now, err := scope.Company(c); err == nil && !now.Settings.Schools.Equal(in.Schools) && mayDecide(p) != nil {
 		fail(c, &Forbidden{"The choices that every new job begins with, local rules among them, are changed by the owner or the supervisor."})
 		return
 	}

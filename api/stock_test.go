@@ -168,3 +168,22 @@ func TestTheStockIsPutRight(t *testing.T) {
 	assert.Empty(t, dot.stocked())
 	assert.Equal(t, http.StatusNotFound, dot.do("POST", "/api/stock/"+all[0].ID, put{"count": 5, "place": "Van 3"}).status)
 }
+
+// The office keeps the lists of the company, and changes nothing of what every new job begins with.
+func TestTheOfficeKeepsTheLists(t *testing.T) {
+	w := serve(t)
+	dot := w.as("dot")
+	var k map[string]any
+	dot.do("GET", "/api/company", nil).into(t, &k)
+	k["prices"].([]any)[0].(map[string]any)["packs"] = []any{20, 40}
+	a := dot.do("PUT", "/api/company", k)
+	require.Equal(t, 200, a.status, a.text)
+	a.into(t, &k)
+	assert.Equal(t, []any{20.0, 40.0}, k["prices"].([]any)[0].(map[string]any)["packs"])
+	k["schools"].(map[string]any)["options"] = map[string]any{"anything": "else"}
+	assert.Equal(t, http.StatusForbidden, dot.do("PUT", "/api/company", k).status)
+	k["schools"].(map[string]any)["options"], k["prices"].([]any)[0].(map[string]any)["packs"] = map[string]any{}, []any{0}
+	a = dot.do("PUT", "/api/company", k)
+	assert.Equal(t, http.StatusUnprocessableEntity, a.status)
+	assert.Contains(t, a.text, "packs")
+}

@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -87,4 +89,22 @@ func TestLeftOversServeTheNextJob(t *testing.T) {
 	p.Open("/company")
 	p.Has(`[data-kept="cable:flat-te-70:6"]`)
 	p.See("left over from PW-2052")
+}
+
+// The lengths in which a product is sold are typed into the list, and the cut plan buys by them; what is no length stays in its field.
+func TestPacksAreTypedIntoTheList(t *testing.T) {
+	s := start(t)
+	p := s.person("Dot Farley")
+	p.Open("/company")
+	p.Has(`[data-path$=".packs"]`)
+	var path string
+	p.Eval(`[...document.querySelectorAll('input')].find((i) => i.value === 'cable:flat-te-70:6').dataset.path`, &path)
+	packs := fmt.Sprintf(`[data-path=%q]`, strings.Replace(path, ".key", ".packs", 1))
+	p.Type(packs, "20 | none")
+	p.See("numbers above 0, as 50 | 100")
+	p.Type(packs, "20 | 40")
+	p.Press("Save")
+	p.Until("the list is saved", `fetch('/api/company').then((r) => r.json()).then((c) => c.prices.some((l) => l.packs.join() === '20,40'))`)
+	p.open("PW-2052", "materials?leaf=cuts")
+	p.Until("the plan buys 20 m", `document.querySelector('[data-plan="cable:flat-te-70:6"]').innerText.includes('buy 1 × 20')`)
 }

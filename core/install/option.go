@@ -3,6 +3,7 @@ package install
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 )
 
@@ -126,6 +127,11 @@ type Schools struct {
 	Options map[OptionID]OptionValue `json:"options"`
 	// Local are rules laid over the figures of the practice.
 	Local []LocalRule `json:"local" most:"200"`
+}
+
+// Equal reports whether two choices are the same: none is none, however it is written.
+func (s Schools) Equal(o Schools) bool {
+	return maps.Equal(s.Options, o.Options) && slices.Equal(s.Local, o.Local)
 }
 
 // Set chooses; the value is not checked.

@@ -216,9 +216,10 @@ function Lists({ company }: { company: Company }) {
             { key: 'price', label: say('Price'), kind: 'number', width: 90 },
             { key: 'high', label: say('up to'), kind: 'number', width: 90, zero: true },
             { key: 'hours', label: say('Hours'), kind: 'number', width: 80 },
-            { label: say('Sold in'), show: (l) => l.packs.join(' | ') || '–' },
+            { key: 'packs', label: say('Sold in, as 50 | 100'), kind: 'figures', width: 100 },
             { key: 'leadDays', label: say('Lead, days'), kind: 'number', width: 70, zero: true },
-            { key: 'merchant', label: say('Merchant'), width: 110 },
+            { key: 'merchant', label: say('Merchant'), width: 100 },
+            { key: 'instead', label: say('Else, by key'), kind: 'words', width: 110 },
           ]}
         />
       </Section>

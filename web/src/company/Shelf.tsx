@@ -21,7 +21,7 @@ export function Shelf({ prices, may }: { prices: Of<'PriceItem'>[]; may: boolean
                 {say('Stock as CSV')}
               </a>{' '}
               <a href="/api/tables/stock?format=xlsx" download>
-                XLSX
+                {say('XLSX')}
               </a>
             </span>
           )

@@ -107,7 +107,7 @@ export function EditCell<R>({ part, col, at, name, value, place: [r, c], typing,
       />
     );
   const shown = typing?.at === at ? typing.text : shownAs(col, value);
-  const bad = typing?.at === at && col.kind === 'number' && readCell(col, shown) === undefined;
+  const bad = typing?.at === at && readCell(col, shown) === undefined;
   return (
     <>
       <Input
@@ -128,7 +128,13 @@ export function EditCell<R>({ part, col, at, name, value, place: [r, c], typing,
           part.commit();
         }}
       />
-      {bad && <Trouble>{say('“{{shown}}” is not a number', { shown })}</Trouble>}
+      {bad && (
+        <Trouble>
+          {col.kind === 'figures'
+            ? say('“{{shown}}” is not read: numbers above 0, as 50 | 100', { shown })
+            : say('“{{shown}}” is not a number', { shown })}
+        </Trouble>
+      )}
       {error && <Trouble>{error}</Trouble>}
     </>
   );

@@ -10,7 +10,8 @@ import { kept, shown as inUnit, type Scale } from './units';
 export interface Column<R> {
   key: Path<R>; // inside the row
   label: string;
-  kind?: 'text' | 'number' | 'choice' | 'check' | 'date';
+  // Figures and words are lists, parted by | as in the files that go out.
+  kind?: 'text' | 'number' | 'choice' | 'check' | 'date' | 'figures' | 'words';
   unit?: string;
   unitOf?: (row: R) => string; // of one row, where each has its own
   scale?: Scale; // shown in another unit than it is kept in
@@ -64,6 +65,12 @@ const numberOf = (col: Kind, id: string) => (id !== '' ? Number(id) : col.option
 export const chosen = (col: Kind, id: string): unknown =>
   col.yesNo ? (id === '' ? null : id === 'true') : col.numeric ? numberOf(col, id) : id;
 
+const parted = (text: string) =>
+  text
+    .split('|')
+    .map((p) => p.trim())
+    .filter(Boolean);
+
 /** What a text typed or pasted into a cell is kept as; undefined where it is nothing that the column takes. */
 export function readCell(col: Kind, text: string): unknown {
   if (col.kind === 'number') {
@@ -71,6 +78,11 @@ export function readCell(col: Kind, text: string): unknown {
     if (v === null) return col.zero ? 0 : col.optional ? null : undefined;
     return v === undefined ? v : kept(v, col.scale);
   }
+  if (col.kind === 'figures') {
+    const list = parted(text).map(parseFigure);
+    return list.every((v) => typeof v === 'number' && v > 0) ? list : undefined;
+  }
+  if (col.kind === 'words') return parted(text);
   if (col.kind === 'check') return /^(1|x|y|yes|true)$/i.test(text.trim());
   if (col.kind === 'choice') {
     const id = col.options?.find((o) => o.id === text.trim() || o.name === text.trim())?.id;
@@ -82,6 +94,7 @@ export function readCell(col: Kind, text: string): unknown {
 /** A value as its cell shows it. */
 export function shownAs(col: Kind, value: unknown): string {
   if (value === null || value === undefined || (col.zero && value === 0)) return '';
+  if (Array.isArray(value)) return value.join(' | ');
   return typeof value === 'number' && col.kind === 'number' ? String(inUnit(value, col.scale)) : textOf(value);
 }
 
