@@ -564,9 +564,14 @@ func (s *Server) TableCsv(c *gin.Context, id Id, table string, params TableCsvPa
 	if l == nil {
 		return
 	}
-	if table == "quote" {
+	switch table { // what is reckoned apart from the view
+	case "quote":
 		sheet := l.Quote()
 		s.table(c, l.Job.Ref+"-quote", params.Format, paper.QuoteRows(&sheet))
+		return
+	case "order":
+		order := openOrder(l)
+		s.table(c, l.Job.Ref+"-order", params.Format, paper.OrderRows(&order))
 		return
 	}
 	view := l.View()

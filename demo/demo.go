@@ -109,6 +109,9 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 			return false, err
 		}
 	}
+	if err := b.shelves(); err != nil {
+		return false, fmt.Errorf("demo: %w", err)
+	}
 	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design, b.split, b.ferry,
 		b.harbour, b.rope, b.sail, b.lantern} {
 		if err := make(); err != nil {
@@ -116,6 +119,22 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 		}
 	}
 	return true, nil
+}
+
+// shelves puts into the vans what earlier jobs had left.
+func (b *builder) shelves() error {
+	scope := b.st.For(b.company)
+	for i, k := range []materials.Kept{
+		{Product: "cable:flat-te-70:6", Name: "6 mm² flat twin and earth, 70 °C", Unit: "m", ByLength: true, Count: 18.5, Place: "van 1"},
+		{Product: "cable:flat-te-70:1", Name: "1 mm² flat twin and earth, 70 °C", Unit: "m", ByLength: true, Count: 3, Place: "van 2"},
+		{Product: "cable:nm-2:3.31", Name: "12 AWG NM-B, two conductors and ground", Unit: "ft", ByLength: true, Count: 62, Place: "yard"},
+		{Product: "clip:flat:10.3", Name: "Clips for 10.3 mm cable", Unit: "pcs", Count: 140, Place: "van 1"},
+	} {
+		if err := scope.AddStock(b.ctx, b.people["dot"], fmt.Sprintf("demo-shelf-%d", i), k); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // granted authorises a person of the demo, long enough ago that all their work lies behind it.

@@ -80,8 +80,8 @@ func TestLeftOversServeTheNextJob(t *testing.T) {
 	p.See("50 m less to buy")
 	p.Press("Take it", `[data-offer="cable:flat-te-70:6"]`)
 	p.Has(`[data-moved="cable:flat-te-70:6"]`)
-	p.See("Nothing that the job is still short of lies in our stock.")
-	p.Type(`[name="left-cable:flat-te-70:6"]`, "18")
+	p.Until("nothing more is offered of it", `!document.querySelector('[data-offer="cable:flat-te-70:6"]')`)
+	p.Type(`[name="left-cable:flat-te-70:6"]`, "2.5")
 	p.Type(`[name="place-cable:flat-te-70:6"]`, "Yard")
 	p.Press("Into the stock", `[data-over="cable:flat-te-70:6"]`)
 	p.See("into the stock")
@@ -107,4 +107,21 @@ func TestPacksAreTypedIntoTheList(t *testing.T) {
 	p.Until("the list is saved", `fetch('/api/company').then((r) => r.json()).then((c) => c.prices.some((l) => l.packs.join() === '20,40'))`)
 	p.open("PW-2052", "materials?leaf=cuts")
 	p.Until("the plan buys 20 m", `document.querySelector('[data-plan="cable:flat-te-70:6"]').innerText.includes('buy 1 × 20')`)
+}
+
+// What the merchant no longer sells is judged and replaced where it is said, and the order goes out with what was taken in its place.
+func TestWhatIsNoLongerSoldIsReplacedAndOrdered(t *testing.T) {
+	s := start(t)
+	s.merchant.SetMode(merchant.Gone)
+	s.merchant.Settle = 0
+	p := s.person("Tobias Marrick")
+	p.open("PW-2052", "materials?leaf=merchant")
+	p.Press("Ask for price, stock and day")
+	p.See("no longer sold")
+	p.Press("Something else in its place …", `[data-instead="cable:flat-te-70:1"]`)
+	p.Press("Take it", `[data-substitute]`)
+	p.Until("the product has left the list", `!document.querySelector('[data-open="cable:flat-te-70:1"]')`)
+	s.merchant.SetMode(merchant.Smooth)
+	p.Press("Send the order")
+	p.Has(`[data-order="PW-2052/1"][data-state="delivered"]`)
 }

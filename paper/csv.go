@@ -26,6 +26,19 @@ import (
 var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records",
 	"points", "asks", "cuts", "chain", "low-voltage"}
 
+// OrderRows are what of a job is still to be ordered, as a merchant reads it.
+func OrderRows(o *materials.Order) [][]any {
+	out := [][]any{{"product", "name", "count", "unit", "lengths", "merchant", "lead days"}}
+	for _, l := range o.Lines {
+		lengths := make([]string, len(l.Lengths))
+		for i, v := range l.Lengths {
+			lengths[i] = unit.Format(v)
+		}
+		out = append(out, []any{l.Product, l.Name, l.Count, l.Unit, strings.Join(lengths, " + "), l.Merchant, l.LeadDays})
+	}
+	return out
+}
+
 // TableError says that there is no such table.
 type TableError struct {
 	Table string
@@ -188,9 +201,11 @@ func Rows(table string, v *whole.View) ([][]any, error) {
 				strings.Join(c.Missing, "; "), strings.Join(refs, "; "))
 		}
 	case "materials":
-		add("key", "name", "group", "need", "order", "unit", "ordered", "delivered", "pieces", "short", "price", "rule", "note")
+		add("key", "name", "group", "need", "order", "unit", "ordered", "ordered over the wire", "delivered", "pieces",
+			"out of stock", "into stock", "short", "price", "rule", "note")
 		for _, l := range v.Take.Lines {
-			add(l.Key, l.Name, string(l.Group), l.Need, l.Order, l.Unit, l.Ordered, l.Delivered, l.Lengths, l.Short, l.Price, l.Rule, l.Note)
+			add(l.Key, l.Name, string(l.Group), l.Need, l.Order, l.Unit, l.Ordered, l.Placed, l.Delivered, l.Lengths, l.Taken, l.Left, l.Short,
+				l.Price, l.Rule, l.Note)
 		}
 	case "asks":
 		return askRows(v), nil

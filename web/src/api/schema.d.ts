@@ -981,7 +981,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                /** @description loads, supply, board, route, checks, materials, asks, cuts, quote, tasks, tests, readiness, records */
+                /** @description loads, supply, board, route, checks, materials, asks, cuts, order, quote, tasks, tests, readiness, records */
                 table: string;
             };
             cookie?: never;
@@ -9044,7 +9044,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                /** @description loads, supply, board, route, checks, materials, asks, cuts, quote, tasks, tests, readiness, records */
+                /** @description loads, supply, board, route, checks, materials, asks, cuts, order, quote, tasks, tests, readiness, records */
                 table: string;
             };
             cookie?: never;

@@ -30,6 +30,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
           ['materials', say('Order list')],
           ['asks', say('Who asks for it')],
           ['cuts', say('Cut plan')],
+          ['order', say('Order')],
         ]}
       />
       <Leaves
@@ -37,7 +38,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
         leaves={[
           { id: 'list', name: say('Order list'), count: take.gaps.length, show: () => <OrderList job={job} part={part} /> },
           { id: 'cuts', name: say('Cut plan'), show: () => <CutPlans job={job} /> },
-          { id: 'merchant', name: say('Merchant'), show: () => <Merchant job={job} j={j} /> },
+          { id: 'merchant', name: say('Merchant'), show: () => <Merchant job={job} j={j} part={part} /> },
           { id: 'stock', name: say('Stock'), show: () => <Stock job={job} j={j} /> },
           { id: 'van', name: say('Van'), show: () => <Van job={job} /> },
           { id: 'came', name: say('Deliveries'), count: take.troubles.length, show: () => <Deliveries job={job} /> },

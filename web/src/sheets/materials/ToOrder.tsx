@@ -1,21 +1,24 @@
 import { Button, Checkbox } from '@mui/material';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import type { Of } from '../../api/client';
 import { useAskMerchant, useOrder } from '../../api/goods';
+import type { Part } from '../../api/part';
 import { useFrame } from '../../frame/Shell';
 import { figure, money } from '../../parts/figure';
 import { Bad, Heading, P, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { say } from '../../words/words';
+import { Instead } from './Instead';
 
 interface Props {
   job: Of<'JobView'>;
+  part: Part<Of<'Materials'>>;
   open: Of<'GoodsOrder'>;
   connected: boolean;
 }
 
 /** What is still to be ordered: chosen, asked for, sent. What the design or a quote holds is not among it. */
-export function ToOrder({ job, open, connected }: Props) {
+export function ToOrder({ job, part, open, connected }: Props) {
   const enquiry = useAskMerchant(job.id);
   const order = useOrder(job.id);
   const [left, setLeft] = useState<string[]>([]);
@@ -75,7 +78,9 @@ export function ToOrder({ job, open, connected }: Props) {
             {[...open.lines]
               .sort((a, b) => wrong(said(b.product)) - wrong(said(a.product)))
               .map((l) => (
-                <Line key={l.product} line={l} said={said(l.product)} on={!left.includes(l.product)} onTick={tick} />
+                <Line key={l.product} line={l} said={said(l.product)} on={!left.includes(l.product)} onTick={tick}>
+                  {wrong(said(l.product)) === 3 && <ElseTaken job={job} product={l.product} part={part} />}
+                </Line>
               ))}
           </tbody>
         </SheetTable>
@@ -90,14 +95,21 @@ function wrong(l: Of<'MerchantOffered'> | undefined): number {
   return !l.sold || l.gone ? 3 : l.cut ? 2 : l.late ? 1 : 0;
 }
 
+/** What may be taken where the merchant cannot send a product. */
+function ElseTaken({ job, product, part }: { job: Of<'JobView'>; product: string; part: Part<Of<'Materials'>> }) {
+  const line = job.view.take.lines.find((l) => l.key === product);
+  return line && <Instead job={job} line={line} part={part} />;
+}
+
 interface LineProps {
   line: Of<'GoodsOrderLine'>;
   said: Of<'MerchantOffered'> | undefined;
   on: boolean;
   onTick: (product: string, on: boolean) => void;
+  children: ReactNode;
 }
 
-function Line({ line: l, said, on, onTick }: LineProps) {
+function Line({ line: l, said, on, onTick, children }: LineProps) {
   const { me } = useFrame();
   const dearer = said?.price != null && said.ours != null && said.price > said.ours;
   return (
@@ -112,6 +124,7 @@ function Line({ line: l, said, on, onTick }: LineProps) {
         {l.name}
         {l.again && <Quiet> {say('again, as less came than its note said')}</Quiet>}
         {l.instead && <Quiet> {say('taken in its place: {{instead}}', { instead: l.instead })}</Quiet>}
+        {children}
       </td>
       <td className="num" data-label={say('To order')}>
         {figure(l.count, l.unit)}
@@ -139,7 +152,6 @@ function When({ said: l }: { said: Of<'MerchantOffered'> }) {
       <>
         <Mark verdict="fail" size={14} /> <Bad>{l.gone ? say('no longer sold') : say('not sold here')}</Bad>
         {l.instead.length > 0 && <Quiet block>{say('they would send: {{what}}', { what: l.instead.join(', ') })}</Quiet>}
-        <Quiet block>{say('Find what may stand in its place on the order list.')}</Quiet>
       </>
     );
   return (
