@@ -61,7 +61,8 @@ func TestWhatIsLeftOverServesTheNextJob(t *testing.T) {
 			assert.NotEmpty(t, surplus.Lengths, "of its pieces")
 			path := "/api/jobs/" + from.Id + "/stock/leave"
 			for field, body := range map[string]put{"count": {"product": own.Key, "count": 0, "lengths": "1000", "place": "Van 2"},
-				"lengths": {"product": own.Key, "count": 4, "lengths": "", "place": "Van 2"}, "place": {"product": own.Key, "count": 0, "lengths": "4", "place": " "},
+				"lengths": {"product": own.Key, "count": 4, "lengths": "", "place": "Van 2"}, "place": {"product": own.Key, "count": 0,
+					"lengths": "4", "place": " "},
 				"product": {"product": "ghost", "count": 1, "lengths": "", "place": "Van 2"}} {
 				a := c.do("POST", path, body)
 				assert.Equal(t, http.StatusUnprocessableEntity, a.status, a.text)
@@ -91,7 +92,8 @@ func TestWhatIsLeftOverServesTheNextJob(t *testing.T) {
 
 			// The next job is short of another product: that one lies there too, as somebody put it there.
 			for _, length := range []float64{short.Need + 2, 0.5} {
-				a = c.do("POST", "/api/stock", put{"product": x.product, "name": short.Name, "unit": short.Unit, "byLength": true, "count": length, "place": "Yard"})
+				a = c.do("POST", "/api/stock", put{"product": x.product, "name": short.Name, "unit": short.Unit, "byLength": true, "count": length,
+					"place": "Yard"})
 				require.Equal(t, 200, a.status, a.text)
 			}
 			offers := slices.DeleteFunc(c.shelf(to.Id).Offers, func(o materials.OfStock) bool {

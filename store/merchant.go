@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -34,7 +35,7 @@ func (s Scope) Purchase(ctx context.Context, who Person, id, key string, chosen 
 		if err != nil {
 			return err
 		}
-		if err := l.purchased("ordered "+p.Number, func(all *install.Purchases) { all.Orders = append(all.Orders, p) }); err != nil {
+		if err := l.buys("ordered "+p.Number, func(all *install.Purchases) { all.Orders = append(all.Orders, p) }); err != nil {
 			return err
 		}
 		l.title = l.Job.Words.Say("Order %s sent", p.Number)
@@ -44,17 +45,21 @@ func (s Scope) Purchase(ctx context.Context, who Person, id, key string, chosen 
 	})
 }
 
-// purchased changes what a job has ordered.
-func (l *Loaded) purchased(what string, change func(*install.Purchases)) error {
+// buys changes what a job has ordered, taken and left, for whoever may.
+func (l *Loaded) buys(what string, change func(*install.Purchases)) error {
+	if err := l.mayEdit(install.PurchasesPart); err != nil {
+		return err
+	}
+	return l.bought(what, change)
+}
+
+// bought changes it, whoever it was that ordered: what the merchant answers is kept though that person has left since.
+func (l *Loaded) bought(what string, change func(*install.Purchases)) error {
 	if l.Job.Frozen() {
 		return frozenError(&l.Job)
 	}
-	if err := l.Touch(install.PurchasesPart, l.Versions[install.PurchasesPart], what); err != nil {
-		return err
-	}
-	orders := make([]install.Purchase, len(l.Job.Purchases.Orders))
-	copy(orders, l.Job.Purchases.Orders)
-	l.Job.Purchases.Orders = orders
+	l.touched[install.PurchasesPart] = what
+	l.Job.Purchases.Orders = slices.Clone(l.Job.Purchases.Orders)
 	change(&l.Job.Purchases)
 	l.Job.Tidy()
 	l.undoing = true // what has gone to the merchant is there
@@ -75,7 +80,7 @@ func (s Scope) WithdrawOrder(ctx context.Context, who Person, id, key, order, wi
 			return &proving.NotYetError{Why: w.Say("There is nothing left of this order to withdraw.")}
 		}
 		l.title = w.Say("Order %s withdrawn", p.Number)
-		err := l.purchased("withdrew "+p.Number, func(all *install.Purchases) {
+		err := l.buys("withdrew "+p.Number, func(all *install.Purchases) {
 			p := all.Order(order)
 			p.State, p.Message = install.OrderWithdrawn, w.Say("Withdrawn by %s, spoke to %s.", who.Name, with)
 		})
@@ -142,7 +147,7 @@ func (s *Store) Said(ctx context.Context, d *DueOrder, c *materials.Confirmation
 			return err
 		}
 		l.title = l.Job.Words.Say("Answer to order %s", p.Number)
-		return l.purchased("answer to "+p.Number, func(all *install.Purchases) { *all.Order(d.ID) = next })
+		return l.bought("answer to "+p.Number, func(all *install.Purchases) { *all.Order(d.ID) = next })
 	})
 	return err
 }

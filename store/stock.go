@@ -40,7 +40,7 @@ func (s Scope) LeaveStock(ctx context.Context, who Person, id, key string, in ma
 			return err
 		}
 		l.title = l.Job.Words.Say("%s into the stock", moved.Name)
-		if err := l.purchased("left to the stock "+moved.Product, func(all *install.Purchases) { all.Left = append(all.Left, moved) }); err != nil {
+		if err := l.buys("left to the stock "+moved.Product, func(all *install.Purchases) { all.Left = append(all.Left, moved) }); err != nil {
 			return err
 		}
 		batch := &pgx.Batch{}
@@ -72,7 +72,7 @@ func (s Scope) TakeStock(ctx context.Context, who Person, id, key, item string, 
 			return err
 		}
 		l.title = l.Job.Words.Say("%s out of the stock", moved.Name)
-		if err := l.purchased("took from the stock "+moved.Product, func(all *install.Purchases) { all.Taken = append(all.Taken, moved) }); err != nil {
+		if err := l.buys("took from the stock "+moved.Product, func(all *install.Purchases) { all.Taken = append(all.Taken, moved) }); err != nil {
 			return err
 		}
 		_, err = l.tx.Exec(ctx, `UPDATE stock_item SET count = greatest(0, count - $2) WHERE id = $1`, item, moved.Count)
@@ -111,9 +111,12 @@ func (s Scope) SetStock(ctx context.Context, who Person, key, item string, count
 // AddStock puts something into the stock that is of no job.
 func (s Scope) AddStock(ctx context.Context, who Person, key string, k materials.Kept) error {
 	bad := install.Errors{}
-	for field, text := range map[string]string{"product": k.Product, "name": k.Name, "unit": k.Unit} {
-		if n := utf8.RuneCountInString(text); n == 0 || n > 200 || !utf8.ValidString(text) {
-			bad = append(bad, install.FieldError{Field: field, Value: text, Accept: "readable text of 1 to 200 characters"})
+	for _, x := range []struct {
+		field, text string
+		most        int
+	}{{"product", k.Product, 120}, {"name", k.Name, 200}, {"unit", k.Unit, 20}} {
+		if n := utf8.RuneCountInString(x.text); n == 0 || n > x.most || !utf8.ValidString(x.text) {
+			bad = append(bad, install.FieldError{Field: x.field, Value: x.text, Accept: fmt.Sprintf("readable text of 1 to %d characters", x.most)})
 		}
 	}
 	if k.Count == 0 {

@@ -37,9 +37,12 @@ type OfStock struct {
 	Less float64 `json:"less"`
 }
 
+// mostOffered is how many of one product are offered at once, of those that serve and of those that do not: the rest is there when they are taken.
+const mostOffered = 8
+
 // FromStock is what of the company's stock could serve what a job is short of: what serves first, of lengths the shortest that does.
 func FromStock(t *TakeOff, job *install.Job, stock []Kept) []OfStock {
-	out := []OfStock{}
+	out, runs := []OfStock{}, map[string]wantedRuns{}
 	for _, k := range stock {
 		l := t.find(k.Product, "")
 		if l == nil || l.Unit != k.Unit || l.Short <= 0 {
@@ -47,10 +50,14 @@ func FromStock(t *TakeOff, job *install.Job, stock []Kept) []OfStock {
 		}
 		o := OfStock{Kept: k, Take: k.Count}
 		if k.ByLength {
-			o.length(l, job)
+			r, ok := runs[k.Product]
+			if !ok {
+				r.steps, r.cuts = l.cutsOf(0, bought)
+				runs[k.Product] = r
+			}
+			o.length(l, &r, job.Words)
 		} else {
-			o.Take = min(k.Count, l.Short)
-			o.Does, o.Less = true, l.less(job, o.Take, "")
+			o.Take, o.Does = min(k.Count, l.Short), true
 			o.Says = job.Words.Say("%s of the %s that are short", unit.With(o.Take, l.Unit), unit.With(l.Short, l.Unit))
 		}
 		out = append(out, o)
@@ -64,21 +71,43 @@ func FromStock(t *TakeOff, job *install.Job, stock []Kept) []OfStock {
 		}
 		return cmp.Compare(a.Kept.Count, b.Kept.Count)
 	})
+	type alike struct {
+		product string
+		does    bool
+	}
+	seen := map[alike]int{}
+	out = slices.DeleteFunc(out, func(o OfStock) bool {
+		seen[alike{o.Kept.Product, o.Does}]++
+		return seen[alike{o.Kept.Product, o.Does}] > mostOffered
+	})
+	for i := range out {
+		if o := &out[i]; o.Does {
+			lengths := ""
+			if o.Kept.ByLength {
+				lengths = exactly(o.Take)
+			}
+			o.Less = t.find(o.Kept.Product, "").less(job, o.Take, lengths)
+		}
+	}
 	return out
 }
 
-// length judges one length by the runs that it is long enough for, and by what is bought without it.
-func (o *OfStock) length(l *Line, job *install.Job) {
-	w := job.Words
-	steps, cuts := l.cutsOf(0, bought)
+// wantedRuns are the lengths that are cut of a line, in steps, and what each is.
+type wantedRuns struct {
+	steps []int
+	cuts  []Cut
+}
+
+// length judges one length by the runs that it is long enough for.
+func (o *OfStock) length(l *Line, r *wantedRuns, w *words.Catalogue) {
 	have := int(o.Kept.Count/step(l.Unit) + 1e-9)
 	names, least := []string{}, 0
-	for i, n := range steps {
+	for i, n := range r.steps {
 		if least == 0 || n < least {
 			least = n
 		}
-		if n <= have && !slices.Contains(names, cuts[i].For) {
-			names = append(names, cuts[i].For)
+		if n <= have && !slices.Contains(names, r.cuts[i].For) {
+			names = append(names, r.cuts[i].For)
 		}
 	}
 	if len(names) == 0 {
@@ -89,7 +118,6 @@ func (o *OfStock) length(l *Line, job *install.Job) {
 		names = append(names[:mostNamed], "…")
 	}
 	o.Does, o.Says = true, w.Say("long enough for %s", strings.Join(names, ", "))
-	o.Less = l.less(job, o.Kept.Count, exactly(o.Kept.Count))
 }
 
 // less is how much less of a line is to be ordered where some of it comes out of the stock.
@@ -180,12 +208,14 @@ func (t *TakeOff) LeaveNow(w *words.Catalogue, in Leave, on, by, ref string) (in
 		var err error
 		pieces, err = install.Pieces(in.Lengths, l.Unit)
 		if err != nil || len(pieces) == 0 {
-			bad = append(bad, install.FieldError{Field: "lengths", Value: in.Lengths, Accept: w.Say("piece lengths in %s joined by +, as 30 + 12 or 2x25", l.Unit)})
+			bad = append(bad, install.FieldError{Field: "lengths", Value: in.Lengths,
+				Accept: w.Say("piece lengths in %s joined by +, as 30 + 12 or 2x25", l.Unit)})
 		}
 		in.Count = unit.Significant(total(pieces), 9)
 	}
 	if len(bad) == 0 && (in.Count <= 0 || in.Count > there+1e-6) {
-		bad = append(bad, install.FieldError{Field: "count", Value: exactly(in.Count), Accept: w.Say("more than 0, and no more than is there of it: %s", unit.With(max(0, there), l.Unit))})
+		bad = append(bad, install.FieldError{Field: "count", Value: exactly(in.Count),
+			Accept: w.Say("more than 0, and no more than is there of it: %s", unit.With(max(0, there), l.Unit))})
 	}
 	if in.Place = strings.TrimSpace(in.Place); in.Place == "" || len(in.Place) > 120 {
 		bad = append(bad, install.FieldError{Field: "place", Value: in.Place, Accept: w.Say("the van or shelf, in at most 120 characters")})

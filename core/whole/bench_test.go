@@ -95,6 +95,18 @@ func BenchmarkHouseOfRuns(b *testing.B) {
 			}
 		}
 	})
+	b.Run("stock", func(b *testing.B) {
+		t := takeOf(p, job, &report, &chain, &customs, list)
+		stock := []materials.Kept{}
+		for i := range 300 {
+			stock = append(stock, materials.Kept{Product: t.Lines[0].Key, Unit: t.Lines[0].Unit, ByLength: true, Count: float64(1 + i%60)})
+		}
+		for b.Loop() {
+			if offers := materials.FromStock(&t, job, stock); len(offers) == 0 || !offers[0].Does {
+				b.Fatal(len(offers))
+			}
+		}
+	})
 	list["hour"] = materials.Item{Unit: "h", Price: 40}
 	view := Of(job, list, vik, day)
 	b.Run("price", func(b *testing.B) {

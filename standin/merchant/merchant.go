@@ -216,7 +216,8 @@ func (m *Merchant) enquire(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	m.mu.Lock()
-	c := Confirmation{Format: confirmationFormat, Merchant: Name, Simulated: true, State: "confirmed", Lines: m.look(&o, m.mode, m.Now(), false), Notes: []Note{}}
+	c := Confirmation{Format: confirmationFormat, Merchant: Name, Simulated: true, State: "confirmed", Lines: m.look(&o, m.mode, m.Now(), false),
+		Notes: []Note{}}
 	m.mu.Unlock()
 	standin.Say(w, http.StatusOK, c)
 }
@@ -300,7 +301,8 @@ func (k *kept) rest() bool {
 
 // deliver writes the note of a part of an order.
 func (k *kept) deliver(part int, now time.Time) Note {
-	n := Note{Format: deliveryFormat, Number: fmt.Sprintf("%s-%d", k.Said.Reference, part+1), Merchant: Name, On: now.Format(time.DateOnly), Lines: []NoteLine{}}
+	n := Note{Format: deliveryFormat, Number: fmt.Sprintf("%s-%d", k.Said.Reference, part+1), Merchant: Name, On: now.Format(time.DateOnly),
+		Lines: []NoteLine{}}
 	for i, c := range k.Said.Lines {
 		l := k.Order.Lines[i]
 		if len(c.Promises) <= part {
