@@ -174,7 +174,7 @@ export function OrderList({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Ma
 /** That some of what is short lies in our own stock: nobody buys it before they have looked. */
 function InStock({ job }: { job: Of<'JobView'> }) {
   const { data } = useJobStock(job);
-  const serve = data?.offers.filter((o) => o.does) ?? [];
+  const serve = data?.offers.filter((o) => o.less > 0) ?? [];
   if (!serve.length) return null;
   const names = [...new Set(serve.map((o) => o.kept.name))];
   return (

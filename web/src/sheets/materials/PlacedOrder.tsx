@@ -84,12 +84,12 @@ function OrderedLine({ order, line: l }: { order: Of<'Purchase'>; line: Of<'Purc
       {l.name}: {figure(l.count, l.unit)}
       {l.lengths && <Quiet>({l.lengths})</Quiet>}
       {cutAnew(l) && <b>{say('comes in {{pieces}}', { pieces: l.pieces })}</b>}
-      {l.price != null && <Quiet>{money(l.price, me.currency)}</Quiet>}
-      {l.promises.map((p) => (
-        <Quiet key={p.on}>
-          {figure(p.count, l.unit)} {p.on}
-        </Quiet>
-      ))}
+      <Quiet>
+        {[
+          ...(l.price == null ? [] : [money(l.price, me.currency)]),
+          ...l.promises.map((p) => say('{{count}} on {{day}}', { count: figure(p.count, l.unit), day: p.on })),
+        ].join(' · ')}
+      </Quiet>
       {short && <b>{l.gone ? say('no longer sold') : l.sold ? say('the rest does not come') : say('not sold here')}</b>}
     </Row>
   );

@@ -157,7 +157,7 @@ function When({ said: l }: { said: Of<'MerchantOffered'> }) {
   return (
     <>
       <Mark verdict={l.cut ? 'fail' : l.late ? 'caution' : 'pass'} size={14} />{' '}
-      {l.promises.map((p) => `${figure(p.count, l.unit)} ${p.on}`).join(', ')}
+      {l.promises.map((p) => say('{{count}} on {{day}}', { count: figure(p.count, l.unit), day: p.on })).join(', ')}
       {l.late && <Quiet block>{say('not all of it before the work begins')}</Quiet>}
       {l.cut && <Quiet block>{say('in shorter pieces than the runs need')}</Quiet>}
     </>
