@@ -43,8 +43,8 @@ func (b *buyer) round(ctx context.Context) (worked bool, err error) {
 	case status >= http.StatusMultipleChoices:
 		return true, b.store.Later(ctx, &d.Sending, fmt.Sprintf("the merchant answered %d", status), b.pause(d.Tries))
 	}
-	if why := said.Check(); why != "" {
-		return true, b.bad(ctx, d, why)
+	if err := said.Check(); err != nil {
+		return true, b.bad(ctx, d, err.Error())
 	}
 	pause := b.poll
 	if string(said.State) == d.State {
@@ -120,7 +120,7 @@ func (s *Server) AskMerchant(c *gin.Context, id Id) {
 	}
 	var offer materials.Offer
 	if err == nil {
-		offer, err = said.Offer(&p, l.Prices, l.Job.Plan.StartDate)
+		offer, err = said.Offer(l.Job.Words, &p, l.Prices, l.Job.Plan.StartDate)
 	}
 	if err != nil {
 		why := err.Error()

@@ -143,7 +143,7 @@ func (s *Store) Said(ctx context.Context, d *DueOrder, c *materials.Confirmation
 			return nil // the order itself tells it; a signed revision is not touched
 		}
 		next := *p
-		if err := c.Confirm(&next); err != nil {
+		if err := c.Confirm(l.Job.Words, &next); err != nil {
 			return err
 		}
 		l.title = l.Job.Words.Say("Answer to order %s", p.Number)

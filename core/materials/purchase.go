@@ -3,6 +3,7 @@ package materials
 import (
 	"cmp"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -47,33 +48,33 @@ const (
 	mostNotes = 20
 )
 
-// Check says what of a merchant's answer cannot be kept; empty for nothing.
-func (c *Confirmation) Check() string {
+// Check errs with what of a merchant's answer cannot be kept.
+func (c *Confirmation) Check() error {
 	for name, text := range map[string]string{"reference": c.Reference, "merchant": c.Merchant, "message": c.Message} {
 		if utf8.RuneCountInString(text) > mostSaid || !utf8.ValidString(text) || strings.ContainsRune(text, 0) {
-			return fmt.Sprintf("its %s is no readable text of at most %d characters", name, mostSaid)
+			return fmt.Errorf("its %s is no readable text of at most %d characters", name, mostSaid)
 		}
 	}
 	switch {
 	case c.Format != ConfirmationFormat:
-		return fmt.Sprintf("its format is %.40q, and %s is understood", c.Format, ConfirmationFormat)
+		return fmt.Errorf("its format is %.40q, and %s is understood", c.Format, ConfirmationFormat)
 	case c.State != install.OrderReceived && !c.State.Answered() && c.State != install.OrderRefused:
-		return fmt.Sprintf("its state is %.40q, and received, confirmed, delivered or refused is understood", string(c.State))
+		return fmt.Errorf("its state is %.40q, and received, confirmed, delivered or refused is understood", string(c.State))
 	case len(c.Notes) > mostNotes:
-		return fmt.Sprintf("it has %d delivery notes, and at most %d are taken", len(c.Notes), mostNotes)
+		return fmt.Errorf("it has %d delivery notes, and at most %d are taken", len(c.Notes), mostNotes)
 	case strings.TrimSpace(c.Reference) == "" && c.State != install.OrderRefused:
-		return "it has no reference"
+		return errors.New("it has no reference")
 	}
-	return ""
+	return nil
 }
 
 // Confirm puts what a merchant said to an order, which stays as it is where that cannot be kept. The error is [install.Errors].
-func (c *Confirmation) Confirm(p *install.Purchase) error {
+func (c *Confirmation) Confirm(w *words.Catalogue, p *install.Purchase) error {
 	lines := slices.Clone(p.Lines)
 	for _, said := range c.Lines {
 		i := slices.IndexFunc(lines, func(l install.PurchaseLine) bool { return l.Product == said.Product })
 		if i < 0 {
-			return install.Errors{{Field: "lines", Value: said.Product, Accept: "a product that was ordered"}}
+			return install.Errors{{Field: "lines", Value: said.Product, Accept: w.Say("a product that was ordered")}}
 		}
 		l := &lines[i]
 		l.Sold, l.Gone, l.Instead, l.Promises, l.Price, l.Pieces = said.Sold, said.Gone, said.Instead, said.Promises, nil, joined(said.Pieces)
@@ -323,14 +324,14 @@ type Offered struct {
 }
 
 // Offer reads what a merchant says of an enquiry; begins is the day on which the work begins, empty while there is none.
-func (c *Confirmation) Offer(p *install.Purchase, prices map[string]Item, begins string) (Offer, error) {
+func (c *Confirmation) Offer(w *words.Catalogue, p *install.Purchase, prices map[string]Item, begins string) (Offer, error) {
 	out := Offer{Merchant: c.Merchant, Simulated: c.Simulated, Lines: []Offered{}}
 	if c.Format != ConfirmationFormat || utf8.RuneCountInString(c.Merchant) > mostSaid {
 		return out, fmt.Errorf("its format is %.40q, and %s is understood", c.Format, ConfirmationFormat)
 	}
 	said := *p
 	said.ID = "enquiry" // it has none of its own
-	if err := c.Confirm(&said); err != nil {
+	if err := c.Confirm(w, &said); err != nil {
 		return out, err
 	}
 	said.State = install.OrderConfirmed
