@@ -131,6 +131,16 @@ func TestAnOrderGoesOutAndItsNoteComesIn(t *testing.T) {
 				assert.InDelta(t, l.Count, got.Placed, 1e-6, l.Product)
 				assert.Empty(t, got.Promised, l.Product)
 			}
+			paid := 0
+			for _, u := range dot.quote(v.Id).Used.Parts {
+				l := lineOf(t, v, u.Key)
+				if u.Paid == nil || l.Price == nil {
+					continue
+				}
+				paid++
+				assert.InDelta(t, u.Used**u.Paid-u.Planned**l.Price/l.Order, u.More, 0.006, "%s costs what the merchant confirmed", u.Key)
+			}
+			assert.Greater(t, paid, 10)
 		})
 	}
 }

@@ -24,7 +24,7 @@ func (s *Server) JobStock(c *gin.Context, id Id) {
 		return
 	}
 	view := l.View()
-	reply(c, JobStock{Offers: materials.FromStock(&view.Take, view.Job, stock), Surplus: materials.SurplusOf(&view.Take)})
+	reply(c, JobStock{Offers: materials.FromStock(&view.Take, view.Job, stock), Surplus: materials.SurplusOf(&view.Take, view.Job)})
 }
 
 // TakeStock takes something out of the stock for a job.

@@ -78,15 +78,15 @@ func TestWhatIsLeftOverServesTheNextJob(t *testing.T) {
 			var used struct {
 				Used struct {
 					Parts []struct {
-						Key      string
-						Returned float64
+						Key  string
+						Left float64
 					}
 				}
 			}
 			jana.do("GET", "/api/jobs/"+from.Id+"/quote", nil).into(t, &used)
 			for _, p := range used.Used.Parts {
 				if p.Key == own.Key {
-					assert.InDelta(t, 38.5, p.Returned, 1e-6, "the job did not use it")
+					assert.InDelta(t, 38.5, p.Left, 1e-6, "the job did not use it")
 				}
 			}
 

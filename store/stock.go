@@ -35,7 +35,7 @@ func (s Scope) stock(ctx context.Context, on querier) ([]materials.Kept, error) 
 func (s Scope) LeaveStock(ctx context.Context, who Person, id, key string, in materials.Leave) (*Loaded, error) {
 	return s.Change(ctx, who, id, key, func(l *Loaded) error {
 		take := l.View().Take
-		moved, kept, err := take.LeaveNow(l.Job.Words, in, l.Now.Format(time.DateOnly), who.Name, l.Job.Ref)
+		moved, kept, err := take.LeaveNow(&l.Job, in, l.Now.Format(time.DateOnly), who.Name)
 		if err != nil {
 			return err
 		}

@@ -150,7 +150,7 @@ func (l *Line) rest(job *install.Job) float64 {
 		return 0
 	case l.ByLength && len(l.packs) > 0 && l.Held == nil:
 		if plan := l.cutPlan(job); plan.Lacks == "" {
-			return unit.Significant(max(0, plan.Bought-max(0, l.ordered()-l.Delivered)), 9)
+			return unit.Significant(min(n, max(0, plan.Bought-max(0, l.ordered()-l.Delivered))), 9)
 		}
 	}
 	return l.packed(math.Ceil(unit.Significant(max(0, n-l.Taken), 9)))

@@ -67,6 +67,8 @@ type Line struct {
 	// Placed is what of it was ordered over the wire, beside what was ordered otherwise, and Promised what of that is still to come on which day.
 	Placed   float64           `json:"placed"`
 	Promised []install.Promise `json:"promised"`
+	// Paid is what merchants confirmed for one unit of what they send, net; nil while none has said.
+	Paid *float64 `json:"paid"`
 	// Taken came out of the company's stock, beside what was delivered; Left went into it.
 	Taken float64 `json:"taken"`
 	Left  float64 `json:"left"`

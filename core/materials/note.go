@@ -211,11 +211,24 @@ func (t *TakeOff) listed(job *install.Job, product, name string) *Line {
 		p := &job.Purchases.Orders[i]
 		for n := range p.Lines {
 			if l := &p.Lines[n]; l.Product == product {
-				return &Line{Key: l.Product, Name: l.Name, Unit: l.Unit, Placed: p.Comes(l), Delivered: job.Materials.Lines[product].Delivered}
+				return unlisted(job, l, p.Comes(l))
 			}
 		}
 	}
 	return nil
+}
+
+// unlisted is the line of something that was ordered and that nothing of the job asks for any more.
+func unlisted(job *install.Job, ordered *install.PurchaseLine, comes float64) *Line {
+	s := job.Materials.Lines[ordered.Product]
+	l := &Line{Key: ordered.Product, Name: ordered.Name, Unit: ordered.Unit, ByLength: unit.Metres(ordered.Unit) > 0, Placed: comes, Ordered: s.Ordered,
+		Delivered: s.Delivered, Returned: s.Returned, Lengths: s.Lengths}
+	for i := range job.Purchases.Left {
+		if m := &job.Purchases.Left[i]; m.Product == l.Key {
+			l.Left += m.Count
+		}
+	}
+	return l
 }
 
 // find is the line of a product by its key, else by its name.

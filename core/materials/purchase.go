@@ -190,7 +190,7 @@ func (t *TakeOff) bought(job *install.Job) {
 
 // wire puts to each line what of it was ordered over the wire, until when that is promised, and what the merchant no longer sends.
 func (t *TakeOff) wire(job *install.Job, at map[string]*Line) {
-	promised := map[*Line][]install.Promise{}
+	promised, paid := map[*Line][]install.Promise{}, map[*Line][2]float64{} // of what is paid: how much, for how much
 	for i := range job.Purchases.Orders {
 		p := &job.Purchases.Orders[i]
 		for n := range p.Lines {
@@ -205,12 +205,21 @@ func (t *TakeOff) wire(job *install.Job, at map[string]*Line) {
 				continue
 			}
 			promised[l] = append(promised[l], said.Promises...)
+			if said.Price != nil {
+				paid[l] = [2]float64{paid[l][0] + comes, paid[l][1] + comes**said.Price}
+			}
 			if l.pieces = added(l.pieces, said.Pieces); len(said.Promises) > 1 { // in which of them the pieces come nobody has said
 				l.pieces = ""
 			}
 			if l.Gone = nil; comes < said.Count-1e-9 {
 				l.Gone = gone(job.Words, p, said, comes)
 			}
+		}
+	}
+	for l, sum := range paid {
+		if sum[0] > 0 {
+			each := unit.Significant(sum[1]/sum[0], 9)
+			l.Paid = &each
 		}
 	}
 	for l, promises := range promised {

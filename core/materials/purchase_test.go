@@ -2,6 +2,7 @@ package materials
 
 import (
 	"encoding/json"
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -37,6 +38,9 @@ func TestWhatTheMerchantSendsIsNotOrderedTwice(t *testing.T) {
 	l, gland := line(t, to, "cable:swa3-90:6"), line(t, to, "gland:20")
 	assert.Equal(t, [2]float64{cable, 0}, [2]float64{l.Placed, gland.Placed})
 	assert.Equal(t, "2026-12-09", l.By())
+	require.NotNil(t, l.Paid)
+	assert.InDelta(t, 3.4, *l.Paid, 1e-9)
+	assert.Nil(t, gland.Paid, "nothing of it comes")
 	assert.Nil(t, l.Gone)
 	require.NotNil(t, gland.Gone)
 	assert.Equal(t, []string{"gland:20S"}, gland.Gone.Instead)
@@ -137,4 +141,10 @@ func TestANoteIsJudgedBeforeItIsCounted(t *testing.T) {
 	assert.Contains(t, n.Lines[0].Trouble, "No longer on the list")
 	require.NoError(t, to.Receive(j, install.Delivery{ID: "d2", CountedBy: "Dot", Lines: []install.DeliveryLine{{Product: "gland:25", Said: 2, Counted: 2}}}))
 	assert.InDelta(t, 2, j.Materials.Lines["gland:25"].Delivered, 0)
+	to = of(j, nil)
+	assert.Contains(t, SurplusOf(&to, j), Surplus{Product: "gland:25", Name: "Gland kit 20", Unit: "pcs", Count: 2}, "it may go into the stock")
+	m, _, err := to.LeaveNow(j, Leave{Product: "gland:25", Count: 2, Place: "Van"}, "2026-12-04", "Dot")
+	require.NoError(t, err)
+	j.Purchases.Left = append(j.Purchases.Left, m)
+	assert.NotContains(t, fmt.Sprint(SurplusOf(&to, j)), "gland:25")
 }

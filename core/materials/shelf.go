@@ -140,21 +140,33 @@ type Surplus struct {
 // leastKept is the shortest off-cut that is worth keeping, m: a tail at both ends of a short leg.
 const leastKept = 1
 
-// SurplusOf is what of each product a job will have left, as far as what came is known.
-func SurplusOf(t *TakeOff) []Surplus {
+// SurplusOf is what of each product a job will have left, as far as what came is known: what was ordered before the list changed among it.
+func SurplusOf(t *TakeOff, job *install.Job) []Surplus {
 	out := []Surplus{}
-	for i := range t.Lines {
-		l := &t.Lines[i]
+	add := func(l *Line) {
 		came := l.Delivered + l.Taken
 		over := unit.Significant(came-l.Returned-l.Left-l.Need, 9)
 		if came <= 0 || over <= 0 {
-			continue
+			return
 		}
 		s := Surplus{Product: l.Key, Name: l.Name, Unit: l.Unit, ByLength: l.ByLength, Count: over}
 		if l.ByLength {
 			s.Lengths = joined(l.offcuts())
 		}
 		out = append(out, s)
+	}
+	seen := map[string]bool{}
+	for i := range t.Lines {
+		seen[t.Lines[i].Key] = true
+		add(&t.Lines[i])
+	}
+	for i := range job.Purchases.Orders {
+		for n := range job.Purchases.Orders[i].Lines {
+			if l := &job.Purchases.Orders[i].Lines[n]; !seen[l.Product] {
+				seen[l.Product] = true
+				add(unlisted(job, l, 0))
+			}
+		}
 	}
 	return out
 }
@@ -196,9 +208,9 @@ type Leave struct {
 }
 
 // LeaveNow is what a job leaves to the stock, and what lies there then, each length by itself. The error is [install.Errors].
-func (t *TakeOff) LeaveNow(w *words.Catalogue, in Leave, on, by, ref string) (install.Transfer, []Kept, error) {
-	bad := install.Errors{}
-	l := t.find(in.Product, "")
+func (t *TakeOff) LeaveNow(job *install.Job, in Leave, on, by string) (install.Transfer, []Kept, error) {
+	w, bad := job.Words, install.Errors{}
+	l := t.listed(job, in.Product, "")
 	if l == nil {
 		return install.Transfer{}, nil, install.Errors{{Field: "product", Value: in.Product, Accept: w.Say("a product of the order list")}}
 	}
@@ -224,7 +236,7 @@ func (t *TakeOff) LeaveNow(w *words.Catalogue, in Leave, on, by, ref string) (in
 		return install.Transfer{}, nil, bad
 	}
 	m := install.Transfer{Product: l.Key, Name: l.Name, Count: in.Count, Unit: l.Unit, Lengths: joined(pieces), Place: in.Place, On: on, By: by}
-	k := Kept{Product: l.Key, Name: l.Name, Unit: l.Unit, ByLength: l.ByLength, Count: in.Count, Place: in.Place, From: ref, By: by, On: on}
+	k := Kept{Product: l.Key, Name: l.Name, Unit: l.Unit, ByLength: l.ByLength, Count: in.Count, Place: in.Place, From: job.Ref, By: by, On: on}
 	if !l.ByLength {
 		return m, []Kept{k}, nil
 	}

@@ -75,11 +75,11 @@ func TestWhatIsTakenIsNotBought(t *testing.T) {
 	}
 	// It is there for others again once it is left.
 	to := of(j, nil)
-	m, kept, err := to.LeaveNow(nil, Leave{Product: "cable:swa3-90:6", Lengths: "10 + 9", Place: "Van"}, "2026-12-01", "Dot", "J")
+	m, kept, err := to.LeaveNow(j, Leave{Product: "cable:swa3-90:6", Lengths: "10 + 9", Place: "Van"}, "2026-12-01", "Dot")
 	require.NoError(t, err)
 	assert.Len(t, kept, 2)
 	assert.InDelta(t, 19, m.Count, 1e-9)
-	_, _, err = to.LeaveNow(nil, Leave{Product: "cable:swa3-90:6", Lengths: "1000", Place: "Van"}, "2026-12-01", "Dot", "J")
+	_, _, err = to.LeaveNow(j, Leave{Product: "cable:swa3-90:6", Lengths: "1000", Place: "Van"}, "2026-12-01", "Dot")
 	assert.ErrorContains(t, err, "no more than is there")
 }
 

@@ -42,8 +42,12 @@ type UsedPart struct {
 	Planned   float64 `json:"planned"`
 	Delivered float64 `json:"delivered"`
 	Returned  float64 `json:"returned"`
+	Taken     float64 `json:"taken"` // out of the company's stock
+	Left      float64 `json:"left"`  // to it
 	Used      float64 `json:"used"`
-	More      float64 `json:"more"` // than was planned, in money, net; below 0 for less
+	// Paid is what the merchant confirmed for one unit; nil where the price is that of the company's list.
+	Paid *float64 `json:"paid"`
+	More float64  `json:"more"` // than was planned, in money, net; below 0 for less
 }
 
 // overshoot is how far above its norm the work on a step may run before that is said.
@@ -80,11 +84,16 @@ func UsedOf(job *install.Job, take *materials.TakeOff, tasks []plan.Task) Used {
 		if l.Order == 0 && came == 0 {
 			continue
 		}
-		p := UsedPart{Key: l.Key, Name: l.Name, Unit: l.Unit, Planned: l.Order, Delivered: came, Returned: back}
-		p.Used = unit.Significant(max(0, p.Delivered-p.Returned), 9)
+		p := UsedPart{Key: l.Key, Name: l.Name, Unit: l.Unit, Planned: l.Order, Delivered: l.Delivered, Returned: l.Returned,
+			Taken: l.Taken, Left: l.Left, Paid: l.Paid}
+		p.Used = unit.Significant(max(0, came-back), 9)
 		if came > 0 && l.Price != nil && l.Order > 0 {
-			each := *l.Price / l.Order
-			p.More = centsOf((p.Used - p.Planned) * each).float()
+			planned := *l.Price / l.Order
+			each := planned
+			if l.Paid != nil {
+				each = *l.Paid
+			}
+			p.More = centsOf(p.Used*each - p.Planned*planned).float()
 			out.PartsCost += centsOf(p.Used * each).float()
 			out.Counted++
 		}

@@ -5187,14 +5187,29 @@ export interface components {
             key: string;
             /**
              * Format: double
+             * @description to it
+             */
+            left: number;
+            /**
+             * Format: double
              * @description than was planned, in money, net; below 0 for less
              */
             more: number;
             name: string;
+            /**
+             * Format: double
+             * @description Paid is what the merchant confirmed for one unit; nil where the price is that of the company's list.
+             */
+            paid: number | null;
             /** Format: double */
             planned: number;
             /** Format: double */
             returned: number;
+            /**
+             * Format: double
+             * @description out of the company's stock
+             */
+            taken: number;
             unit: string;
             /** Format: double */
             used: number;
@@ -6793,6 +6808,11 @@ export interface components {
             order: number;
             /** Format: double */
             ordered: number;
+            /**
+             * Format: double
+             * @description Paid is what merchants confirmed for one unit of what they send, net; nil while none has said.
+             */
+            paid: number | null;
             /**
              * Format: double
              * @description Placed is what of it was ordered over the wire, beside what was ordered otherwise, and Promised what of that is still to come on which day.

@@ -30,3 +30,19 @@ test('a job begins as the company has it, its title is proposed, and what is typ
     address: '2 Sexton Lane',
   });
 });
+
+test('a reference that is proposed while somebody is in the field waits until they have left it', async () => {
+  serve({
+    '/api/terms': { id: 'split120', practices: [], editions: [], defaults: [], why: '' },
+    '/api/jobs/next': { ref: 'PW-7', practice: 'split120', kind: 'repair' },
+  });
+  show(<NewJob onClose={() => {}} onDone={() => {}} />);
+  fireEvent.focus(screen.getByLabelText('Reference'));
+  await waitFor(() => expect(value('Kind')).toBe('repair'));
+  expect(value('Reference')).toBe('');
+  fireEvent.blur(screen.getByLabelText('Reference'));
+  expect(value('Reference')).toBe('PW-7');
+  fireEvent.focus(screen.getByLabelText('Reference'));
+  fireEvent.change(screen.getByLabelText('Reference'), { target: { value: 'X-1' } });
+  expect(value('Reference')).toBe('X-1');
+});

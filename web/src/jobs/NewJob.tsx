@@ -26,6 +26,8 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
   const terms = usePracticeTerms(job.practice ?? '').data;
   const [trouble, setTrouble] = useState<Trouble>();
   const [busy, setBusy] = useState(false);
+  // What is proposed later does not change a field that somebody is in.
+  const [within, setWithin] = useState<{ name: string; value: string }>();
   const key = useRef(newKey());
   const errorOf = (...names: string[]) => trouble?.problem.fields?.find((f) => names.includes(f.field));
   const submit = async (e: FormEvent) => {
@@ -44,7 +46,9 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
     return (
       <TextField
         label={label}
-        value={job[name]}
+        value={typed[name] ?? (within?.name === name ? within.value : job[name])}
+        onFocus={(e) => setWithin({ name, value: e.target.value })}
+        onBlur={() => setWithin(undefined)}
         onChange={(e) => setJob({ ...typed, [name]: e.target.value })}
         error={!!error}
         helperText={error ? say('Give {{accept}}.', { accept: error.accept }) : hint}

@@ -127,12 +127,28 @@ function AddHours({ task, disabled, onAdd }: { task: string; disabled: boolean; 
 const stock: Of<'Stock'> = { ordered: 0, delivered: 0, returned: 0, lengths: '', due: '', note: '' };
 const keyOf = (p: Of<'QuoteUsedPart'>) => p.key;
 
+/** A part with what of it went through our own stock, and at whose price it counts. */
+function Part({ part: p }: { part: Of<'QuoteUsedPart'> }) {
+  const { me } = useFrame();
+  const says = [
+    ...(p.taken > 0 ? [say('{{count}} out of our stock', { count: figure(p.taken, p.unit) })] : []),
+    ...(p.left > 0 ? [say('{{count}} into our stock', { count: figure(p.left, p.unit) })] : []),
+    ...(p.paid == null ? [] : [say('{{price}} for one, as the merchant confirmed', { price: money(p.paid, me.currency) })]),
+  ];
+  return (
+    <>
+      {p.name}
+      {says.length > 0 && <Quiet block>{says.join(' · ')}</Quiet>}
+    </>
+  );
+}
+
 /** What of the parts went back, and so what stayed in the job. */
 function Returned({ job, parts }: { job: Of<'JobView'>; parts: Used['parts'] }) {
   const { me } = useFrame();
   const part = usePart(job, 'materials', (job.view.job as Of<'Job'>).materials);
   const rows = parts
-    .filter((p) => p.delivered > 0)
+    .filter((p) => p.delivered + p.taken > 0)
     .map((p) => ({ ...p, ...(part.value.lines[p.key] ?? { ...stock, delivered: p.delivered, returned: p.returned }) }));
   return (
     <Section>
@@ -146,7 +162,7 @@ function Returned({ job, parts }: { job: Of<'JobView'>; parts: Used['parts'] }) 
           label={say('Parts that came, went back and stayed')}
           nameOf={keyOf}
           columns={[
-            { label: say('Product'), lead: true, show: (p) => p.name },
+            { label: say('Product'), lead: true, show: (p) => <Part part={p} /> },
             { label: say('Priced with'), figure: true, show: (p) => figure(p.planned, p.unit) },
             { label: say('Came'), figure: true, show: (p) => figure(p.delivered, p.unit) },
             { key: 'returned', label: say('Went back'), kind: 'number', unitOf: (p) => p.unit, zero: true, width: 110 },
