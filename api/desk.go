@@ -93,13 +93,8 @@ func wrongIn(r *store.Reply) string {
 	return ""
 }
 
-// bad keeps why an answer of the desk cannot be kept, and after the third asks for a call.
 func (c *courier) bad(ctx context.Context, d *store.Due, why string) error {
-	trouble := "the desk's answer cannot be kept: " + why
-	if d.Tries >= badMost {
-		trouble += ". Call the operator and record it by hand"
-	}
-	return c.store.Later(ctx, &d.Sending, trouble, c.pause(d.Tries))
+	return c.wire.bad(ctx, c.store, &d.Sending, why, "Call the operator and record it by hand")
 }
 
 // Desk answers what may be sent to the operator, and what was.
@@ -121,22 +116,13 @@ func (s *Server) Desk(c *gin.Context, id Id) {
 
 // SendToDesk sends a letter to the operator.
 func (s *Server) SendToDesk(c *gin.Context, id Id, params SendToDeskParams) {
-	who, scope := s.who(c)
 	var in DeskLetterRequest
-	if err := decode(c, &in); err != nil {
-		fail(c, err)
-		return
-	}
-	if s.courier.url == "" {
-		fail(c, &proving.NotYetError{Why: "No desk is connected: call and record it by hand."})
-		return
-	}
-	l, err := scope.Send(c, who, id, params.IdempotencyKey, in.Kind, in.Note)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	s.answerJob(c, http.StatusOK, l)
+	s.moves(c, &in, func(ctx context.Context, scope store.Scope, who store.Person) (*store.Loaded, error) {
+		if s.courier.url == "" {
+			return nil, &proving.NotYetError{Why: "No desk is connected: call and record it by hand."}
+		}
+		return scope.Send(ctx, who, id, params.IdempotencyKey, in.Kind, in.Note)
+	})
 }
 
 // Forecast asks the simulated forecast for the day and place of the outage.

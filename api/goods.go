@@ -3,7 +3,6 @@ package api
 import (
 	"bytes"
 	"net/http"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -29,11 +28,11 @@ func (s *Server) OrderJson(c *gin.Context, id Id) {
 	if l == nil {
 		return
 	}
-	view := l.View()
+	order := l.OpenOrder()
 	if !s.attach(c, l.Job.Ref+"-order.json") {
 		return
 	}
-	c.JSON(http.StatusOK, materials.OrderOf(&view.Take, view.Job, l.Prices, l.Now.Format(time.DateOnly)))
+	c.JSON(http.StatusOK, order)
 }
 
 // ReadNote reads a delivery note against the order list of a job.

@@ -570,7 +570,7 @@ func (s *Server) TableCsv(c *gin.Context, id Id, table string, params TableCsvPa
 		s.table(c, l.Job.Ref+"-quote", params.Format, paper.QuoteRows(&sheet))
 		return
 	case "order":
-		order := openOrder(l)
+		order := l.OpenOrder()
 		s.table(c, l.Job.Ref+"-order", params.Format, paper.OrderRows(&order))
 		return
 	}

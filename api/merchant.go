@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -57,13 +56,8 @@ func (b *buyer) round(ctx context.Context) (worked bool, err error) {
 	return true, err
 }
 
-// bad keeps why an answer of the merchant cannot be kept, and after the third asks for a call.
 func (b *buyer) bad(ctx context.Context, d *store.DueOrder, why string) error {
-	trouble := "the merchant's answer cannot be kept: " + why
-	if d.Tries >= badMost {
-		trouble += ". Call the merchant"
-	}
-	return b.store.Later(ctx, &d.Sending, trouble, b.pause(d.Tries))
+	return b.wire.bad(ctx, b.store, &d.Sending, why, "Call the merchant")
 }
 
 // Merchant answers what may be ordered, how the orders stand, and the delivery notes that came.
@@ -78,13 +72,7 @@ func (s *Server) Merchant(c *gin.Context, id Id) {
 		fail(c, err)
 		return
 	}
-	reply(c, MerchantSheet{Connected: s.buyer.url != "", Open: openOrder(l), Sent: sent, Notes: l.Notes(sent)})
-}
-
-// openOrder is what of a job is still to be ordered.
-func openOrder(l *store.Loaded) materials.Order {
-	view := l.View()
-	return materials.OrderOf(&view.Take, view.Job, l.Prices, l.Now.Format(time.DateOnly))
+	reply(c, MerchantSheet{Connected: s.buyer.url != "", Open: l.OpenOrder(), Sent: sent, Notes: l.Notes(sent)})
 }
 
 // AskMerchant asks the merchant for price, stock and day of what is still to be ordered; nothing is kept.
@@ -102,7 +90,7 @@ func (s *Server) AskMerchant(c *gin.Context, id Id) {
 		fail(c, errNoMerchant)
 		return
 	}
-	order := openOrder(l)
+	order := l.OpenOrder()
 	p, err := order.Purchase(l.Job.Words, &l.Job, "", l.Who.Name, in.Products)
 	if err != nil {
 		fail(c, err)

@@ -9,6 +9,8 @@ import (
 	"log/slog"
 	"net/http"
 	"time"
+
+	"arvelt/store"
 )
 
 // wire is how somebody outside is reached over HTTP.
@@ -54,6 +56,15 @@ func (w *wire) run(ctx context.Context, round func(context.Context) (worked bool
 
 // badMost is how many answers that cannot be kept are taken for a passing fault.
 const badMost = 3
+
+// bad keeps why an answer cannot be kept, and after the third asks for a call.
+func (w *wire) bad(ctx context.Context, st *store.Store, d *store.Sending, why, call string) error {
+	trouble := w.who + "'s answer cannot be kept: " + why
+	if d.Tries >= badMost {
+		trouble += ". " + call
+	}
+	return st.Later(ctx, d, trouble, w.pause(d.Tries))
+}
 
 // pauseMost is the longest that anything waits for its next try.
 const pauseMost = 15 * time.Minute

@@ -26,11 +26,16 @@ type OrderOnItsWay struct {
 	Answer *materials.Confirmation `json:"-"`
 }
 
+// OpenOrder is what of the job is still to be ordered.
+func (l *Loaded) OpenOrder() materials.Order {
+	view := l.View()
+	return materials.OrderOf(&view.Take, view.Job, l.Prices, l.Now.Format(time.DateOnly))
+}
+
 // Purchase puts an order of what is chosen of a job's open lines on its way to the merchant. An undo does not call it back.
 func (s Scope) Purchase(ctx context.Context, who Person, id, key string, chosen []string) (*Loaded, error) {
 	return s.Change(ctx, who, id, key, func(l *Loaded) error {
-		view := l.View()
-		order := materials.OrderOf(&view.Take, &l.Job, l.Prices, l.Now.Format(time.DateOnly))
+		order := l.OpenOrder()
 		p, err := order.Purchase(l.Job.Words, &l.Job, uuid.NewString(), who.Name, chosen)
 		if err != nil {
 			return err

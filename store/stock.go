@@ -20,10 +20,8 @@ const stockColumns = `id::text, product, name, unit, by_length, count, place, fr
 const mostStock = 2000
 
 // Stock lists what lies in the vans and on the shelves of the company.
-func (s Scope) Stock(ctx context.Context) ([]materials.Kept, error) { return s.stock(ctx, s.db) }
-
-func (s Scope) stock(ctx context.Context, on querier) ([]materials.Kept, error) {
-	rows, err := on.Query(ctx, `SELECT `+stockColumns+` FROM stock_item WHERE company_id = $1 AND count > 0 ORDER BY name, count, id LIMIT $2`,
+func (s Scope) Stock(ctx context.Context) ([]materials.Kept, error) {
+	rows, err := s.db.Query(ctx, `SELECT `+stockColumns+` FROM stock_item WHERE company_id = $1 AND count > 0 ORDER BY name, count, id LIMIT $2`,
 		s.CompanyID, mostStock)
 	if err != nil {
 		return nil, err

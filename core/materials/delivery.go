@@ -180,15 +180,15 @@ func (t *TakeOff) Claim(job *install.Job, d *install.Delivery) string {
 	w, out := job.Words, []string{}
 	for _, got := range d.Lines {
 		l := t.listed(job, got.Product, "")
-		of := ""
+		of, wanted := "", ""
 		if l != nil {
-			of = l.Unit
+			of, wanted = l.Unit, otherwise(job, d, &got, l.Unit)
 		}
 		switch {
 		case got.Counted < got.Said:
 			out = append(out, w.Say("%s: the note says %s, %s came. %s", got.Name, unit.With(got.Said, of), unit.With(got.Counted, of), got.Remark))
-		case l != nil && otherwise(job, d, &got, of) != "":
-			out = append(out, w.Say("%s: ordered in lengths of %s, %s came. %s", got.Name, otherwise(job, d, &got, of), got.Lengths, got.Remark))
+		case wanted != "":
+			out = append(out, w.Say("%s: ordered in lengths of %s, %s came. %s", got.Name, wanted, got.Lengths, got.Remark))
 		case got.Remark != "":
 			out = append(out, got.Name+": "+got.Remark)
 		}
