@@ -22,14 +22,18 @@ var Rooms = []string{"core", "api", "paper", "store"}
 
 // columns are the columns of shared tables whose cells are messages.
 var columns = map[string][]string{
-	"core/materials/data/mountings.csv":    {"name", "inch_name", "rule"},
-	"core/materials/data/substitution.csv": {"why"},
-	"core/van/data/kit.csv":                {"name"},
-	"core/desk/data/kinds.csv":             {"title"},
-	"core/outage/data/weather.csv":         {"says"},
-	"core/outdoor/data/steps.csv":          {"title", "who", "finds"},
-	"core/survey/data/findings.csv":        {"title", "risk", "until", "mend"},
-	"core/survey/data/rooms.csv":           {"name"},
+	"core/materials/data/mountings.csv":          {"name", "inch_name", "rule"},
+	"core/materials/data/consumables.csv":        {"name", "rule"},
+	"core/rulebook/iec230/data/point_kits.csv":   {"name", "rule"},
+	"core/rulebook/split120/data/point_kits.csv": {"name", "rule"},
+	"core/rulebook/split120/data/box_sizes.csv":  {"name"},
+	"core/materials/data/substitution.csv":       {"why"},
+	"core/van/data/kit.csv":                      {"name"},
+	"core/desk/data/kinds.csv":                   {"title"},
+	"core/outage/data/weather.csv":               {"says"},
+	"core/outdoor/data/steps.csv":                {"title", "who", "finds"},
+	"core/survey/data/findings.csv":              {"title", "risk", "until", "mend"},
+	"core/survey/data/rooms.csv":                 {"name"},
 }
 
 // Said are the messages of the code and where each is said first.

@@ -94,7 +94,7 @@ var sets = map[string]set{
 	"permitUses": typed(PermitUses), "guardings": typed(Guardings), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),
 	"foundStates": typed(FoundStates), "foundColours": typed([]string{"old", "new", "mixed"}), "wirings": typed(Wirings),
 	"taxOns": typed(TaxOns), "extraKinds": typed(ExtraKinds), "restWhos": typed(RestWhos), "bringers": typed(Bringers), "orderStates": typed(OrderStates),
-	"warranters": typed(Warranters), "mountings": typed(Mountings),
+	"warranters": typed(Warranters), "mountings": typed(Mountings), "finishes": typed(Finishes),
 	"hazardKinds": {terms: func(*Terms) []string { return hazardNames() }},
 
 	"earthing":        {terms: func(t *Terms) []string { return t.Earthing }},

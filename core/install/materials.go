@@ -6,6 +6,8 @@ import "slices"
 type Materials struct {
 	WastagePc float64          `json:"wastagePc" range:"0..50" unit:"%"`
 	Lines     map[string]Stock `json:"lines" most:"1000"` // by product, those of older jobs by what asks for it
+	// Finish is that of the plates of the house, where a room does not say its own; white where nobody said.
+	Finish Finish `json:"finish" seal:"omitempty" of:"finishes?"`
 	// Brought is what others bring or what is there already, by what asks for it: the company does not buy it.
 	Brought map[string]Brought `json:"brought" seal:"omitempty" most:"1000"`
 	// Instead is what is taken in the place of a product on somebody's word, by the key of the product.

@@ -332,3 +332,21 @@ func (j *Job) Placed() map[[2]string]int {
 	}
 	return out
 }
+
+// CablesAt counts the cables that enter a box: as somebody entered it, else the one that feeds it, those to the boxes that it feeds, and
+// that by which a ring goes back from it.
+func (s *Serves) CablesAt(b *Box) int {
+	if b.Cables > 0 {
+		return b.Cables
+	}
+	n := 1
+	if s.Back != "" && s.Back == b.ID {
+		n++
+	}
+	for i := range s.Boxes {
+		if s.Boxes[i].From == b.ID {
+			n++
+		}
+	}
+	return n
+}

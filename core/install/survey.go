@@ -35,8 +35,10 @@ type Room struct {
 	// read it; Divided: a divider or a metal pipe is between them.
 	ApartMM float64 `json:"apartMM" seal:"omitempty" range:"0..5000" unit:"mm" zero:"or 0 when not read"`
 	Divided bool    `json:"divided" seal:"omitempty"`
-	Closed  string  `json:"closed" shape:"date"` // date on which its walls were closed; empty while they are open
-	Note    string  `json:"note" chars:"2000"`
+	// Finish is that of the plates of its accessories; empty for that of the house.
+	Finish Finish `json:"finish" seal:"omitempty" of:"finishes?"`
+	Closed string `json:"closed" shape:"date"` // date on which its walls were closed; empty while they are open
+	Note   string `json:"note" chars:"2000"`
 }
 
 // BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes
@@ -109,6 +111,8 @@ type RoomPoint struct {
 	Wall      string  `json:"wall" chars:"80"`
 	// OffsetMM is how far along its wall the middle of it is, from the left end as one faces the wall; 0 while nobody said.
 	OffsetMM float64 `json:"offsetMM" seal:"omitempty" range:"0..30000" unit:"mm" zero:"or 0 when not said"`
+	// DuctM is how long the air duct of a fan is, m; 0 while nobody measured it.
+	DuctM    float64 `json:"ductM" seal:"omitempty" range:"0.1..30" unit:"m" zero:"or 0 when not measured"`
 	FedFrom  string  `json:"fedFrom" chars:"80"`
 	Box      string  `json:"box" chars:"80"`
 	PowerW   float64 `json:"powerW" range:"0..50000" unit:"W" zero:"or 0 when not known"` // of the appliance, 0 when not known

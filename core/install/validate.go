@@ -53,6 +53,9 @@ type Terms struct {
 	Unring     Use // of those that such a one becomes when it is broken
 	// SharesNeutral: two lines of a circuit may share one neutral.
 	SharesNeutral bool
+	PlatesApart   bool                   // wall plates are bought beside the accessories that they cover
+	EarthTails    bool                   // a plate of metal is joined to its box by a tail of its own
+	Ferrules      bool                   // ends of fine-stranded conductors are put into ferrules
 	ListsBoxes    bool                   // what a circuit takes counts the outlets of its run, so that the walk does not
 	BoxDevices    []string               // what may stand on a run, of [BoxDevices]; nil for all of them
 	PEN           map[BrokenPEN]PENTrait // of PENOptions

@@ -16,6 +16,9 @@ func (c *counter) of(k *install.Circuit, product, name string, need float64, rul
 	a := Ask{By: Asker{Circuit: k.ID}, For: called(k), product: product, name: name, Need: need, Rule: rule}
 	if f := family(product); f != nil && f.Step != "" && k.State == install.NewCircuit {
 		a.Step = k.ID + "-" + f.Step
+		if f.Step == "boxes" || f.Step == "fit" { // of a room; a circuit has one step for its points
+			a.Step = k.ID + "-point"
+		}
 	}
 	return c.ask(k.ID, a)
 }
@@ -30,6 +33,7 @@ func (c *counter) circuit(k *install.Circuit) {
 		return
 	}
 	if k.State != install.NewCircuit {
+		c.plates(k)
 		c.parts(k, func(x *rulebook.Part) bool {
 			return k.State == install.AlteredCircuit && x.Device || k.State == install.KeptCircuit && x.Replaced
 		})
@@ -46,11 +50,7 @@ func (c *counter) circuit(k *install.Circuit) {
 		return
 	}
 	c.cable(k, &cable)
-	for i := range k.Serves.Boxes {
-		if b := &k.Serves.Boxes[i]; b.Device == install.FusedUnit {
-			c.fused(k, b.Called(), w.Say("one where the run has it"))
-		}
-	}
+	c.stands(k)
 	c.fixings(k, &cable)
 	c.parts(k, func(*rulebook.Part) bool { return true })
 	c.ends(k, cable.Gland != "")

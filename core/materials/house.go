@@ -5,8 +5,6 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"arvelt/core/install"
-	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/working"
@@ -61,81 +59,6 @@ func (c *counter) boards() {
 	}
 }
 
-// roomPoint is a point of a room, by the ids of both.
-type roomPoint struct{ room, point string }
-
-// points counts what the walk asks for, room by room: accessories by kind, boxes by size, switches with their cables. What a designed
-// circuit brings by itself is not counted twice.
-func (c *counter) points() {
-	p := c.book.Survey()
-	listed := c.outletsOfRuns()
-	for i := range c.job.Rooms {
-		c.room(&c.job.Rooms[i], p, listed)
-	}
-	in := c.terms.Length
-	for _, l := range survey.LowVoltageOf(c.job, p).Cables {
-		c.ask("walk", Ask{product: key("cable", l.ID), name: l.Name, Need: unit.Significant(in.Of(l.LengthM), 3), unit: in.Unit(), cut: true,
-			byLength: true, legs: l.Runs, Assumed: true,
-			Rule: c.w.Say("%d home runs by the routes of the walk, what was not measured assumed", l.Runs)})
-	}
-}
-
-// Cable to and between the positions from which a light is switched, m: usual in a dwelling, until the runs are measured.
-const (
-	switchDropM = 3.0
-	strapperM   = 6.0
-)
-
-func (c *counter) room(r *install.Room, p *rulebook.Survey, listed map[roomPoint]int) {
-	w, by := c.w, Asker{Room: r.ID}
-	order, boxes := []string{}, map[string]float64{}
-	inBox := func(box string, n int) {
-		if _, ok := boxes[box]; !ok {
-			order = append(order, box)
-		}
-		boxes[box] += float64(n)
-	}
-	for _, pt := range r.Points {
-		pt.Count -= listed[roomPoint{r.ID, pt.ID}]
-		if pt.Kind == "" || pt.Count <= 0 || pt.State == install.Kept || pt.State == install.Removed {
-			continue
-		}
-		if pt.State == install.New && !(pt.Kind == survey.ChargePoint && c.charging()) {
-			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("point", pt.Kind), name: capital(survey.Name(p, pt.Kind)), Need: float64(pt.Count),
-				Rule: w.Say("new points counted on the survey"), Step: r.ID + "-fit"})
-		}
-		if box := cmp.Or(pt.Box, p.Box[pt.Kind]); box != "" {
-			inBox(box, pt.Count)
-		}
-	}
-	drops, straps := 0, 0
-	for _, ctl := range survey.ControlsOf(c.job, r, p) {
-		drops, straps = drops+1, straps+ctl.Straps
-		for _, part := range ctl.Parts {
-			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("switch", part.ID), name: part.ID.Name(w), Need: float64(part.Count), Assumed: ctl.Assumed,
-				Rule: w.Say("by how the lights of the walk are switched; one-way where nobody said"), Step: r.ID + "-fit"})
-			if box := p.Box["switch"]; box != "" && part.ID != survey.SensorSwitch {
-				inBox(box, part.Count)
-			}
-		}
-	}
-	for _, box := range order {
-		c.ask(r.ID, Ask{By: by, For: r.Name, product: key("box", box), name: w.Say("Box %s", box), Need: boxes[box],
-			Rule: w.Say("one for each new or moved point, usual box where none is noted"), Step: r.ID + "-boxes"})
-	}
-	in := c.terms.Length
-	run := func(id, name string, n int, m float64) {
-		if n > 0 {
-			c.ask(r.ID, Ask{By: by, For: r.Name, product: key("cable", id), name: name, Need: unit.Significant(in.Of(m*float64(n)), 3), unit: in.Unit(),
-				cut: true, byLength: true, legs: n, Assumed: true, Step: r.ID + "-boxes",
-				Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
-					unit.With(unit.Significant(in.Of(m), 2), in.Unit()), n)})
-		}
-	}
-	run("switch-drop", w.Say("Cable to switches, two cores and earth"), drops, switchDropM)
-	run("strapper", w.Say("Cable between switches of one light, three cores and earth"), straps, strapperM)
-}
-
 // charging reports whether a circuit brings a charge point.
 func (c *counter) charging() bool {
 	for i := range c.job.Circuits {
@@ -144,25 +67,6 @@ func (c *counter) charging() bool {
 		}
 	}
 	return false
-}
-
-// outletsOfRuns counts the outlets that are listed with their circuits.
-func (c *counter) outletsOfRuns() map[roomPoint]int {
-	out := map[roomPoint]int{}
-	if !c.terms.ListsBoxes {
-		return out
-	}
-	for i := range c.job.Circuits {
-		if c.job.Circuits[i].State != install.NewCircuit {
-			continue
-		}
-		for n := range c.job.Circuits[i].Serves.Boxes {
-			if b := &c.job.Circuits[i].Serves.Boxes[n]; b.Point != "" && b.Device.Outlet() {
-				out[roomPoint{b.Room, b.Point}]++
-			}
-		}
-	}
-	return out
 }
 
 // surge counts the surge devices that a job fits, with their leads, each length with its own size.
@@ -187,6 +91,10 @@ func (c *counter) surge() {
 			}
 			c.ask(who, Ask{For: d.Name, product: key("lead", id, mm2), name: w.Say("%s of a surge device, %s", name, c.terms.Size(mm2)),
 				Need: unit.Significant(in.Of(m*float64(n)), 3), unit: in.Unit(), cut: true, Rule: w.Say("as short as it is drawn")})
+			if c.terms.Ferrules {
+				c.ask(who, Ask{For: d.Name, product: key("ferrule", mm2), name: w.Say("Ferrules %s", c.terms.Size(mm2)), Need: float64(2 * n),
+					Rule: w.Say("one at each end of a fine-stranded lead")})
+			}
 		}
 		lead("line", w.Say("Leads on the line side"), 2, d.LineM, d.LineMM2)
 		lead("earth", w.Say("Earth lead"), 1, d.EarthM, d.EarthMM2)

@@ -104,12 +104,14 @@ type Ask struct {
 	Lacks bool `json:"lacks"`
 
 	product, name, unit string
-	cut                 bool    // lengths that are cut: waste is added
-	byLength            bool    // and whose pieces are measured as they come
-	pieces              []Piece // lengths that each come in one piece, of what is not cut as it goes
-	legs                int     // in how many legs the rest is cut, which one they are nobody knows
-	check               string  // of its circuit that must not fail for it to be bought
-	held                bool    // a check of its circuit keeps it from being ordered
+	// slot is what it is told by among what the same asks for, where the product may become another size or finish of it; empty for the product.
+	slot     string
+	cut      bool    // lengths that are cut: waste is added
+	byLength bool    // and whose pieces are measured as they come
+	pieces   []Piece // lengths that each come in one piece, of what is not cut as it goes
+	legs     int     // in how many legs the rest is cut, which one they are nobody knows
+	check    string  // of its circuit that must not fail for it to be bought
+	held     bool    // a check of its circuit keeps it from being ordered
 }
 
 // Piece is a length that is cut as one: from where to where, by what its ends are tagged.
@@ -189,6 +191,7 @@ func Of(m Model) TakeOff {
 	c.surge()
 	c.boards()
 	c.points()
+	c.consumables()
 	c.findings(m.Prices)
 	c.supply(m.Chain)
 	c.outdoors(m.Outdoor)
@@ -210,15 +213,18 @@ type counter struct {
 	w     *words.Catalogue
 	book  rulebook.Book
 	terms install.Terms
+	// unplaced is how many new points of the walk are on no run, by what they would be there; nil until somebody asks.
+	unplaced map[install.BoxDevice]int
 }
 
 // ask notes what is asked for of a product. The key of who asks is put before that of the product; what the same asks for again is told from
 // the first by its number.
 func (c *counter) ask(who string, a Ask) *Ask {
 	own, again := who+":", 1
-	a.Key = own + a.product
+	a.slot = cmp.Or(a.slot, a.product)
+	a.Key = own + a.slot
 	for i := len(c.asks) - 1; i >= 0 && strings.HasPrefix(c.asks[i].Key, own); i-- {
-		if c.asks[i].product == a.product {
+		if c.asks[i].slot == a.slot {
 			again++
 		}
 	}

@@ -62,12 +62,13 @@ const (
 	AccessoriesGroup Group = "accessories"
 	JointsGroup      Group = "joints"
 	LabelsGroup      Group = "labels"
+	ConsumablesGroup Group = "consumables"
 	WorkGroup        Group = "work"
 )
 
 // Groups are the groups in the order of the list.
 var Groups = []Group{CableGroup, ContainmentGroup, BoardsGroup, SupplyGroup, TrenchGroup, EarthingGroup, BoxesGroup, AccessoriesGroup, JointsGroup,
-	LabelsGroup, WorkGroup}
+	LabelsGroup, ConsumablesGroup, WorkGroup}
 
 // family is the row of the family of a product, nil for one that no table names.
 func family(product string) *familyRow {

@@ -14,6 +14,8 @@ type Survey struct {
 	Names    map[string]string  // of point kinds, where it differs from the common word
 	HeightMM map[string]float64 // usual height of a point kind above the finished floor
 	Box      map[string]string  // usual box
+	// Kits are what a new point brings with it, by its kind.
+	Kits map[string][]PointPart
 	// Places are the kinds of place that decide the protection of an outlet by the kind of room, where that says it.
 	Places  map[string]string
 	Phrases []Phrase // words that mean something of their own here
@@ -31,6 +33,17 @@ type Survey struct {
 	LowMM, HighMM float64
 	ReachSource   string
 	Eras          []Era // what the years of building and rewiring hint at
+}
+
+// PointPart is a part that a new point of a kind brings with it.
+type PointPart struct {
+	Key, Name, Rule string
+	Count           float64
+	// LengthM: it is a length in m, of what is cut; Duct: of the duct that was measured, where it was.
+	Length, Duct bool
+	// Plate: it is seen, so that it has the finish of the room.
+	Plate bool
+	First bool // taken at first fix, else at second
 }
 
 // Phrase is a way of switching under the practice's own name.

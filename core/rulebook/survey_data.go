@@ -14,7 +14,7 @@ import (
 // SurveyOf reads a practice's survey tables: survey_points, survey_asks,
 // finding_classes, fabric, colours and survey_readings.
 func SurveyOf(files fs.FS) *Survey {
-	s := &Survey{Names: map[string]string{}, HeightMM: map[string]float64{}, Box: map[string]string{}}
+	s := &Survey{Names: map[string]string{}, HeightMM: map[string]float64{}, Box: map[string]string{}, Kits: map[string][]PointPart{}}
 	load := func(name string) *table.Table { return table.Load(files, name) }
 	points := load("survey_points")
 	for r := range points.Text {
@@ -23,6 +23,12 @@ func SurveyOf(files fs.FS) *Survey {
 		if mm := points.Num(r, "height_mm"); mm > 0 {
 			s.HeightMM[kind] = mm
 		}
+	}
+	kits := load("point_kits")
+	for r := range kits.Text {
+		kind, per := kits.Str(r, "kind"), kits.Str(r, "per")
+		s.Kits[kind] = append(s.Kits[kind], PointPart{Key: kits.Str(r, "key"), Name: kits.Str(r, "name"), Rule: kits.Str(r, "rule"), Count: kits.Num(r, "count"),
+			Length: per == "length" || per == "duct", Duct: per == "duct", Plate: kits.Num(r, "plate") == 1, First: kits.Str(r, "fix") == "first"})
 	}
 	asks := load("survey_asks")
 	for r := range asks.Text {

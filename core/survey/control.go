@@ -41,6 +41,18 @@ func (p SwitchPart) Name(w *words.Catalogue) string {
 	return string(p)
 }
 
+// Plate is the opening of the plate over it; empty for one that is seen itself.
+func (p SwitchPart) Plate() Opening {
+	switch p {
+	case SensorSwitch:
+		return ""
+	case DimmerSwitch:
+		return "rectangular"
+	default:
+		return "toggle"
+	}
+}
+
 // controlPartsRow is a row of control_parts.
 type controlPartsRow struct {
 	Switching string  `col:"switching"`

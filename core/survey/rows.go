@@ -43,6 +43,7 @@ type kindRow struct {
 	Switched   bool   `col:"switched"`
 	Box        string `col:"box"`
 	Loses      string `col:"loses"`
+	Plate      string `col:"plate"`
 }
 
 // roomRow is a row of rooms.

@@ -27,28 +27,38 @@ type SettingOut struct {
 
 // SetPoint is where alike points go.
 type SetPoint struct {
-	Point    string          `json:"point"`
-	Name     string          `json:"name"`
-	Count    int             `json:"count"`
-	State    string          `json:"state"`
-	Tags     string          `json:"tags"`    // of those that stand on runs
-	Circuit  string          `json:"circuit"` // by name, of each
-	HeightMM float64         `json:"heightMM"`
-	Usual    bool            `json:"usual"` // nobody said a height: it is the usual one of its kind
-	Wall     string          `json:"wall"`
-	OffsetMM float64         `json:"offsetMM"`
-	Verdict  working.Verdict `json:"verdict"`
-	Says     []string        `json:"says"`
+	Point    string  `json:"point"`
+	Name     string  `json:"name"`
+	Count    int     `json:"count"`
+	State    string  `json:"state"`
+	Tags     string  `json:"tags"`    // of those that stand on runs
+	Circuit  string  `json:"circuit"` // by name, of each
+	HeightMM float64 `json:"heightMM"`
+	Usual    bool    `json:"usual"` // nobody said a height: it is the usual one of its kind
+	Wall     string  `json:"wall"`
+	OffsetMM float64 `json:"offsetMM"`
+	// Box is the box to be sunk or fixed, by what enters it; BoxOpen: that of its kind, as some are on no run yet.
+	Box     string          `json:"box"`
+	BoxOpen bool            `json:"boxOpen"`
+	Verdict working.Verdict `json:"verdict"`
+	Says    []string        `json:"says"`
 }
 
 // SetOut is the setting-out of every room that has points to be made or moved.
-func SetOut(job *install.Job, p *rulebook.Survey) []SettingOut {
-	out := []SettingOut{}
+func SetOut(job *install.Job, book rulebook.Book) []SettingOut {
+	out, p, stood := []SettingOut{}, book.Survey(), StandsOf(job)
 	tags, circuits := standing(job)
 	for i := range job.Rooms {
 		s := SetOutOf(job, &job.Rooms[i], p)
 		for n := range s.Points {
 			key := [2]string{s.Room, s.Points[n].Point}
+			for m := range job.Rooms[i].Points {
+				if pt := &job.Rooms[i].Points[m]; pt.ID == key[1] {
+					boxes := BoxesOf(job, book, pt, stood[key])
+					s.Points[n].Box = BoxWords(boxes)
+					s.Points[n].BoxOpen = slices.ContainsFunc(boxes, func(b PointBox) bool { return b.At.Box == nil })
+				}
+			}
 			s.Points[n].Tags, s.Points[n].Circuit = strings.Join(tags[key], ", "), strings.Join(circuits[key], ", ")
 		}
 		if len(s.Points) > 0 {

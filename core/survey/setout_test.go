@@ -9,6 +9,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/rulebook/iec230"
 	"arvelt/core/survey"
 	"arvelt/core/working"
 )
@@ -20,7 +21,7 @@ func TestPointsAreSetOut(t *testing.T) {
 	r.Furniture = []install.Furniture{{Name: "run of units", Kind: install.Worktop, Wall: "North ", FromMM: 0, ToMM: 2400, TopMM: 900},
 		{Name: "tall larder", Kind: install.Stands, Wall: "east", FromMM: 500, ToMM: 1100, TopMM: 2100}}
 	of := func() []survey.SetPoint {
-		s := survey.SetOut(job, words)
+		s := survey.SetOut(job, rulebook.Complete(iec230.Practice{}))
 		require.Len(t, s, 1)
 		return s[0].Points
 	}

@@ -16,6 +16,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
+	"arvelt/core/words"
 )
 
 //go:embed data/*.csv
@@ -40,7 +41,36 @@ type Kind struct {
 	Switched bool
 	Box      install.BoxDevice // what stands on the run of its circuit; empty for extra-low voltage
 	Loses    Loss              // what goes with it when its circuit is dead; empty for nothing that is missed
+	// Plate is the opening of the plate over it; empty where none is seen.
+	Plate Opening
 }
+
+// Opening is what the plate over a thing lets through, those of things side by side joined by +.
+type Opening string
+
+// openingNames are the openings of plates by name.
+var openingNames = map[Opening]words.Key{
+	"single": words.Key("one round opening"), "duplex": words.Key("duplex opening"), "rectangular": words.Key("rectangular opening"),
+	"toggle": words.Key("toggle opening"), "blank": words.Key("blank"),
+}
+
+// Name says what is let through.
+func (o Opening) Name(w *words.Catalogue) string {
+	parts := strings.Split(string(o), "+")
+	for i, p := range parts {
+		parts[i] = w.Say(string(openingNames[Opening(p)]))
+	}
+	return strings.Join(parts, " + ")
+}
+
+// OwnPlate is of a thing that comes with its plate in every practice.
+const OwnPlate Opening = "own"
+
+// BoxOf is what a kind of point is on the run of its circuit; empty for extra-low voltage.
+func BoxOf(kind string) install.BoxDevice { return kindByID[kind].Box }
+
+// PlateOf is the opening over a kind of point; empty where no plate is seen.
+func PlateOf(kind string) Opening { return kindByID[kind].Plate }
 
 // Loss is what a room loses with a circuit.
 type Loss string
@@ -98,7 +128,8 @@ func init() {
 		first, _, _ := strings.Cut(list, "|")
 		k := Kind{ID: kindTable.Row(r).Kind, Family: kindTable.Row(r).Family, Word: first,
 			Own: kindTable.Row(r).OwnCircuit, ExtraLow: kindTable.Row(r).ExtraLow,
-			Switched: kindTable.Row(r).Switched, Box: install.BoxDevice(kindTable.Row(r).Box), Loses: Loss(kindTable.Row(r).Loses)}
+			Switched: kindTable.Row(r).Switched, Box: install.BoxDevice(kindTable.Row(r).Box), Loses: Loss(kindTable.Row(r).Loses),
+			Plate: Opening(kindTable.Row(r).Plate)}
 		Kinds = append(Kinds, k)
 		kindPlace[k.ID], kindByID[k.ID] = len(Kinds)-1, k
 		common = append(common, phrases("kind", k.ID, list)...)

@@ -408,7 +408,7 @@ func CaseOf(job *install.Job, list map[string]materials.Item) CaseSheet {
 		item, ok := list[key]
 		return item.Price, item.High, ok && key != ""
 	}
-	sheet := CaseSheet{SetOut: survey.SetOut(job, p.Survey()), Ways: survey.WaysPlanOf(job), Later: LaterOf(job, list),
+	sheet := CaseSheet{SetOut: survey.SetOut(job, p), Ways: survey.WaysPlanOf(job), Later: LaterOf(job, list),
 		Tracing: survey.TracingOf(job, p.Survey()), Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
 		Scope: survey.ScopeOf(job, p.Survey()), Readings: survey.Readings(job, p.Survey())}
 	if h := sheet.Case.Hint; h != nil {

@@ -75,21 +75,93 @@ func singles(c *install.Circuit) (out []rulebook.Part) {
 			Name: cpc + " mm² single core, green-yellow, for the protective conductor", Count: length, Unit: "m", Cut: true, Like: 1,
 			Rule: "as long as the line conductor"})
 	}
-	drawn := 0.0
-	for i := range c.Route.Segments {
-		if m := c.Route.Segments[i].Method; !terms.Laid[m].Fixed {
-			drawn += c.Route.Segments[i].LengthM
-		}
-	}
-	if drawn > 0 {
-		sticks := math.Ceil(drawn/conduitStickM - 1e-9)
-		out = append(out, rulebook.Part{Key: "conduit", Name: text("Conduit or trunking, lengths of ", conduitStickM, " m"),
-			Count: sticks, Rule: text(drawn, " m of route; its size by the cores that it holds, shared with the circuits beside it")},
-			rulebook.Part{Key: "conduit-fixing", Name: "Saddles and couplers for conduit or trunking", Count: sticks * 3,
-				Rule: "two saddles and a coupler for each length"})
+	if d := drawnIn(c); d.lengthM > 0 {
+		out = append(out, d.parts()...)
 	}
 	return out
 }
+
+// drawn is the conduit that the single cores of a circuit are drawn into.
+type drawn struct {
+	lengthM float64
+	bends   int
+	row     *conduitsRow // nil where none of the table holds the cores
+	fillPc  float64
+}
+
+// conduitsRow is a row of conduits.
+type conduitsRow struct {
+	BoreMM   float64 `col:"bore_mm"`
+	InsideMM float64 `col:"inside_mm"`
+	SaddleM  float64 `col:"saddle_m"`
+}
+
+var conduits = tables.LoadOf[conduitsRow](dataFiles, "conduits")
+
+// mostFillPc is how much of the section of a conduit its cores may fill, % (practice of the trade).
+const mostFillPc = 40.0
+
+// drawnIn is the conduit of a circuit of single cores: of all stretches that are not buried or fixed by themselves, with a bend at each
+// change between two of them, of the smallest bore that holds its line, neutral and protective conductor.
+func drawnIn(c *install.Circuit) (d drawn) {
+	stretches := 0
+	for i := range c.Route.Segments {
+		if m := c.Route.Segments[i].Method; !terms.Laid[m].Fixed {
+			d.lengthM += c.Route.Segments[i].LengthM
+			stretches++
+		}
+	}
+	d.bends = max(0, stretches-1)
+	area := func(mm2 float64) float64 {
+		cable, _ := Practice{}.Cable(c.Route.CableType, mm2)
+		return math.Pi / 4 * cable.ODmm * cable.ODmm
+	}
+	own, _ := Practice{}.Cable(c.Route.CableType, c.Route.LineMM2)
+	cpc := own.CPCMM2
+	if c.Route.CPC != "" {
+		cpc = c.Route.CPCMM2
+	}
+	all := 2*area(c.Route.LineMM2) + area(cpc)
+	for r := range conduits.Text {
+		row := conduits.Row(r)
+		if d.fillPc = 100 * all / (math.Pi / 4 * row.InsideMM * row.InsideMM); all > 0 && d.fillPc <= mostFillPc {
+			d.row = row
+			return d
+		}
+	}
+	return d
+}
+
+// parts lists the conduit with what belongs to it.
+func (d *drawn) parts() []rulebook.Part {
+	sticks := math.Ceil(d.lengthM/conduitStickM - 1e-9)
+	bore, id, rule := "", "", text(d.lengthM, " m of route; its size by the cores that it holds, shared with the circuits beside it")
+	spacing := 1.0
+	if d.row != nil {
+		bore, id, spacing = text(", ", d.row.BoreMM, " mm"), text(":", d.row.BoreMM), d.row.SaddleM
+		rule = text(d.lengthM, " m of route; its cores fill ", math.Round(d.fillPc), " % of at most ", mostFillPc,
+			" %; larger where circuits share it")
+	}
+	out := []rulebook.Part{
+		{Key: "conduit" + id, Name: text("Conduit", bore, ", lengths of ", conduitStickM, " m"), Count: sticks, Rule: rule},
+		{Key: "conduit-fixing:coupler" + id, Name: text("Conduit couplers and adapters", bore), Count: max(sticks-1, 0) + 2,
+			Rule: "one between two lengths, and one at each end"},
+		{Key: "conduit-fixing" + id, Name: text("Saddles for conduit", bore), Count: math.Ceil(d.lengthM/spacing-1e-9) + 1,
+			Rule: text("at most ", spacing, " m apart, and one more")},
+	}
+	if d.bends > 0 {
+		out = append(out, rulebook.Part{Key: "conduit-bend" + id, Name: text("Conduit bends", bore), Count: float64(d.bends),
+			Rule: "one at each change between two stretches of the route"})
+	}
+	if boxes := (d.bends - 1) / bendsBetweenBoxes; d.bends > bendsBetweenBoxes && boxes > 0 {
+		out = append(out, rulebook.Part{Key: "conduit-box" + id, Name: text("Conduit inspection boxes", bore), Count: float64(boxes),
+			Rule: text("so that cores are drawn round at most ", bendsBetweenBoxes, " bends")})
+	}
+	return out
+}
+
+// bendsBetweenBoxes is round how many bends of 90° cores are drawn before they are drawn in anew (practice of the trade; BS 7671 guidance says two).
+const bendsBetweenBoxes = 2
 
 // conduitStickM is the length in metres in which conduit and trunking are sold.
 const conduitStickM = 3.0

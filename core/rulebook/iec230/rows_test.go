@@ -15,7 +15,7 @@ import (
 // typed are the tables whose every row is made into a thing of its own when the program
 // starts: a use, a cable, a kind of point, a word.
 var typed = []string{"calcs", "calc_keys", "eras", "reach", "circuit_uses", "cable_types", "cable_makes", "methods", "local_rules",
-	"options", "option_choices", "circuit_plans",
+	"options", "option_choices", "circuit_plans", "point_kits",
 	"enclosures", "isolation_routes", "soil_resistivity", "colours",
 	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "typical", "rooms", "findings",
 	"vocabulary", "questions", "estimates", "kinds", "floors", "switching", "control_parts", "elv_cables", "heights"}
@@ -109,6 +109,16 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 		}
 	}
 	readEveryCalculation()
+	for r := range boxes.Text {
+		for cables := range 9 {
+			k := Practice{}.Defaults("sockets")
+			Practice{}.BoxAt(&install.Job{}, &k, &install.Box{Cables: cables}, boxes.Row(r).Usual)
+		}
+	}
+	for _, mm2 := range terms.Sizes["singles-70"] {
+		k := singlesOf(mm2, 12)
+		Practice{}.Parts(&install.Job{}, &k)
+	}
 	for _, x := range tables.All() {
 		if slices.Contains(typed, x.Name) {
 			continue

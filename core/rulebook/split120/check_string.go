@@ -35,21 +35,12 @@ func feedsOf(s *install.Serves, id string) (out []*install.Box) {
 	return out
 }
 
-// CablesAt counts the cables in a box: as entered, else the one that feeds it and
-// those to the boxes that it feeds.
-func CablesAt(s *install.Serves, b *install.Box) int {
-	if b.Cables > 0 {
-		return b.Cables
-	}
-	return 1 + len(feedsOf(s, b.ID))
-}
-
 // Pigtails counts the short links in a box that keep one conductor under each screw: a
 // hot, a neutral and a ground to each device, where more than one cable or device
 // shares them.
 func Pigtails(s *install.Serves, b *install.Box) int {
 	yokes := max(b.Yokes, 1)
-	if !b.Device.Yoke() || CablesAt(s, b) < 2 && yokes < 2 {
+	if !b.Device.Yoke() || s.CablesAt(b) < 2 && yokes < 2 {
 		return 0
 	}
 	return 3 * yokes
@@ -562,29 +553,7 @@ func (c *circuit) boxFill() {
 		if !touched(c.k, b) {
 			continue
 		}
-		n := CablesAt(s, b)
-		conductors := float64(n * coresOf(c.k))
-		if c.row.cores > 0 {
-			conductors = float64(n * c.row.cores)
-		}
-		in := boxIn{Edition: c.edition, School: string(c.code), Conductors: []counted{{c.size, conductors}}, Clamps: b.Clamps}
-		if b.Ground == nil || *b.Ground {
-			ground := c.row.ground[c.size]
-			if ground == "" {
-				ground = sizeOf[c.k.Route.CPCMM2]
-			}
-			if ground != "" {
-				in.Grounds = []counted{{ground, float64(n)}}
-			}
-		}
-		if c.code == CEC && n > 1 {
-			in.Connectors = 3
-		}
-		if b.Device.Yoke() {
-			for range max(b.Yokes, 1) {
-				in.Devices = append(in.Devices, boxDevice{Largest: c.size})
-			}
-		}
+		in, n, conductors := c.inBox(b)
 		out, _, err := calcBox(in)
 		if err != nil {
 			k.AddMissing(err.Error())
@@ -615,6 +584,34 @@ func (c *circuit) boxFill() {
 		k.Warn()
 		k.Summary = strings.TrimSpace(k.Summary + " Read the volume marked in: " + strings.Join(open, ", ") + ".")
 	}
+}
+
+// inBox is what a box holds, for its fill, with how many cables enter it and how many conductors these bring beside their grounds.
+func (c *circuit) inBox(b *install.Box) (in boxIn, cables int, conductors float64) {
+	cables = c.k.Serves.CablesAt(b)
+	conductors = float64(cables * coresOf(c.k))
+	if c.row.cores > 0 {
+		conductors = float64(cables * c.row.cores)
+	}
+	in = boxIn{Edition: c.edition, School: string(c.code), Conductors: []counted{{c.size, conductors}}, Clamps: b.Clamps}
+	if b.Ground == nil || *b.Ground {
+		ground := c.row.ground[c.size]
+		if ground == "" {
+			ground = sizeOf[c.k.Route.CPCMM2]
+		}
+		if ground != "" {
+			in.Grounds = []counted{{ground, float64(cables)}}
+		}
+	}
+	if c.code == CEC && cables > 1 {
+		in.Connectors = 3
+	}
+	if b.Device.Yoke() {
+		for range max(b.Yokes, 1) {
+			in.Devices = append(in.Devices, boxDevice{Largest: c.size})
+		}
+	}
+	return in, cables, conductors
 }
 
 // joints judges the boxes in which conductors are only joined.

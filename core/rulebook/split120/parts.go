@@ -51,6 +51,7 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	for i := range c.Route.Segments {
 		ft += feet(c.Route.Segments[i].LengthM)
 	}
+	bends := len(c.Route.Segments) - 1
 	name := map[string]string{"emt": "EMT", "pvc40": "PVC schedule 40"}[row.conduit]
 	sticks := math.Ceil(ft/stickFt - 1e-9)
 	if more := coresOf(c) - 1; more > 0 {
@@ -61,14 +62,26 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 		out = append(out, rulebook.Part{Key: text(of, row.id, ":", c.Route.LineMM2), Name: name, Count: float64(more) * feet(c.Route.LengthM()),
 			Unit: "ft", Cut: true, Like: more, Rule: "one length for each conductor beside the first"})
 	}
-	return append(out,
+	out = append(out,
 		rulebook.Part{Key: "conduit:" + row.conduit + ":" + bore, Name: name + " " + bore + " in, sticks of 10 ft",
 			Count: sticks, Rule: text(ft, " ft of route, by the fill of ", x.conductorName())},
 		rulebook.Part{Key: "coupling:" + row.conduit + ":" + bore, Name: "Couplings " + name + " " + bore + " in",
 			Count: max(sticks-1, 0) + 2, Rule: "one between two sticks, and two connectors"})
+	if bends > 0 {
+		out = append(out, rulebook.Part{Key: "conduit-bend:" + row.conduit + ":" + bore, Name: "Elbows " + name + " " + bore + " in", Count: float64(bends),
+			Rule: "one at each change between two stretches of the route"})
+	}
+	if boxes := (bends - 1) / bendsBetweenBoxes; bends > bendsBetweenBoxes {
+		out = append(out, rulebook.Part{Key: "conduit-box:" + row.conduit + ":" + bore, Name: "Conduit bodies " + name + " " + bore + " in",
+			Count: float64(boxes), Rule: text("at most ", bendsBetweenBoxes, " quarter bends between pull points")})
+	}
+	return out
 }
 
 const stickFt = 10.0
+
+// bendsBetweenBoxes is how many quarter bends lie between two pull points (NEC 358.26, 352.26; CEC 12-942).
+const bendsBetweenBoxes = 4
 
 var supplyParts = table.LoadOf[rulebook.KitRow](dataFiles, "supply_parts")
 
@@ -162,10 +175,7 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 		case install.TwoSlot:
 			add("outlet:two-slot", "Two-slot outlet", 1)
 		}
-		if !b.Replaces && (b.Point == "" || b.Device.Outlet()) { // the others of the walk are counted there
-			add("device-box", "Device box, volume as the box-fill check says", 1)
-		}
-		if CablesAt(&c.Serves, b) > 1 || b.Yokes > 1 || b.Device == install.NoDevice {
+		if c.Serves.CablesAt(b) > 1 || b.Yokes > 1 || b.Device == install.NoDevice {
 			joints += 2 + float64(max(b.Yokes, 1)) // hot, neutral, and the ground of each device
 			pigtails += float64(Pigtails(&c.Serves, b)) * pigtailFt
 		}

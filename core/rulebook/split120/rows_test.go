@@ -16,7 +16,7 @@ import (
 // typed are the tables whose every row is made into a thing of its own when the program
 // starts: a use, a cable, a kind of bond, a word.
 var typed = []string{"calcs", "calc_keys", "circuit_uses", "cable_types", "cable_makes", "methods", "options", "option_choices", "circuit_plans",
-	"canada_editions", "eras", "reach", "room_places", "risers", "duct_radius",
+	"canada_editions", "eras", "point_kits", "reach", "room_places", "risers", "duct_radius",
 	"enclosures", "soils", "overhead_parts", "bond_kinds", "isolation_routes",
 	"canada_words", "survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "colours", "typical", "rooms",
 	"findings", "vocabulary", "questions", "estimates", "kinds", "floors", "switching", "control_parts", "elv_cables", "heights"}
@@ -80,6 +80,12 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 		Practice{}.Kits(j, nil)
 		Practice{}.Tests(j, &r)
 		Practice{}.Work(j, &r)
+	}
+	for r := range boxSizes.Text {
+		for cables := range 9 {
+			house := house()
+			Practice{}.BoxAt(house, &house.Circuits[1], &install.Box{Cables: cables, Device: install.PlainOutlet}, boxSizes.Row(r).Usual)
+		}
 	}
 	outdoorOf(NEC)
 	outdoorOf(CEC)

@@ -3,11 +3,12 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Of } from '../../api/client';
+import { useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { useJobStock } from '../../api/stock';
 import { useFrame } from '../../frame/Shell';
 import { EditTable } from '../../parts/EditTable';
-import { NumberBox } from '../../parts/fields';
+import { ChoiceBox, NumberBox } from '../../parts/fields';
 import { figure, money } from '../../parts/figure';
 import { Aside, Block, Fixed, Heading, P, Quiet, Row, Section } from '../../parts/layout';
 import { mapRows } from '../../parts/mapRows';
@@ -41,7 +42,7 @@ interface ItemProps {
 function Item({ line: l, job, part, said }: ItemProps) {
   return (
     <>
-      {l.name} {l.assumed && <span title={say('rests on an assumed length')}>◐</span>}
+      {l.name} {l.assumed && <span title={say('rests on something assumed')}>◐</span>}
       <Asks job={job} line={l} part={part} />
       {l.taken > 0 && <Quiet block>{say('{{taken}} out of our stock', { taken: figure(l.taken, l.unit) })}</Quiet>}
       {l.placed > 0 && <Quiet block>{say('{{placed}} ordered of the merchant', { placed: figure(l.placed, l.unit) })}</Quiet>}
@@ -62,6 +63,7 @@ export function OrderList({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Ma
   const { me } = useFrame();
   const [by, setBy] = useState<'product' | 'place'>('product');
   const take = job.view.take;
+  const finishes = useTerms().data?.survey.finishes ?? [];
   const stock = (l: Line): Of<'Stock'> => part.value.lines[l.key] ?? l;
   const rows = take.lines.map((l): Line => ({ ...l, ...pick(stock(l)) }));
   const saidBefore = (l: Line) => take.lines.find((o) => o.held?.why === l.held?.why)?.key !== l.key;
@@ -98,6 +100,9 @@ export function OrderList({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Ma
         <Row below="m">
           <Fixed least={170}>
             <NumberBox part={part} path="wastagePc" label={say('Added to cable for waste')} unit="%" />
+          </Fixed>
+          <Fixed least={150}>
+            <ChoiceBox part={part} path="finish" label={say('Finish of the plates')} options={finishes} empty={say('white, unless a room says')} />
           </Fixed>
           <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('ordered')}>
             {say('All ordered')}

@@ -11,6 +11,7 @@ const names: Record<string, string> = {
   accessories: msg('Accessories and appliances'),
   joints: msg('Joints and small parts'),
   labels: msg('Labels and charts'),
+  consumables: msg('Used up by tools'),
   work: msg('Remedial work'),
 };
 

@@ -32,6 +32,7 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
   const kinds = terms?.survey.kinds ?? [];
   const switching = [{ id: '', name: '–' }, ...choices(terms?.survey.switching)];
   const bath = useBathAsked(job, part.value);
+  const ducted = (p: Of<'RoomPoint'>) => kinds.some((k) => k.id === p.kind && k.duct);
   return (
     <>
       <EditTable
@@ -60,9 +61,27 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
           { key: 'box', label: say('Box'), width: 72 },
           { key: 'powerW', label: say('Power'), unit: 'W', kind: 'number', width: 66, zero: true },
           { key: 'currentA', label: say('Current'), unit: 'A', kind: 'number', width: 62, zero: true },
+          ...(part.value.points.some((p) => p.ductM > 0 || ducted(p))
+            ? ([
+                {
+                  key: 'ductM',
+                  label: say('Air duct'),
+                  scale: units.m,
+                  kind: 'number',
+                  width: 70,
+                  zero: true,
+                  hide: (p) => !ducted(p),
+                },
+              ] satisfies Column<Of<'RoomPoint'>>[])
+            : []),
           { key: 'note', label: say('Note') },
         ]}
       />
+      <Row above="s">
+        <Fixed least={200}>
+          <ChoiceBox part={part} path="finish" label={say('Finish of the plates')} options={[{ id: '', name: say('as in the house') }, ...(terms?.survey.finishes ?? [])]} />
+        </Fixed>
+      </Row>
       <Quiet>
         {say(
           'An empty height is the usual one of the kind; an empty box the usual box. Power or current may be left open until it is known.',

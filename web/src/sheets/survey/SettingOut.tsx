@@ -60,6 +60,7 @@ function Points({ points, name }: { points: Of<'SetPoint'>[]; name: string }) {
             <th scope="col">{say('Tags')}</th>
             <th scope="col">{say('Circuit')}</th>
             <th scope="col">{say('Height')}</th>
+            <th scope="col">{say('Box')}</th>
             <th scope="col">{say('Wall')}</th>
             <th scope="col">{say('Along it')}</th>
             <th scope="col">{say('Remarks')}</th>
@@ -78,6 +79,9 @@ function Points({ points, name }: { points: Of<'SetPoint'>[]; name: string }) {
               <td>{p.circuit}</td>
               <td>
                 {mm(p.heightMM)} {p.usual && p.heightMM > 0 && <Quiet>{say('usual')}</Quiet>}
+              </td>
+              <td>
+                {p.box || '–'} {p.boxOpen && <Quiet>{say('usual')}</Quiet>}
               </td>
               <td>{p.wall || '–'}</td>
               <td>{mm(p.offsetMM)}</td>
