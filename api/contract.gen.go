@@ -411,6 +411,12 @@ type FindingClass = rulebook.Class
 // FindingKind FindingKind is one kind of finding in the catalogue.
 type FindingKind = survey.FindingKind
 
+// FinishKind defines model for FinishKind.
+type FinishKind struct {
+	Id   string `json:"id"`
+	Name string `json:"name"`
+}
+
 // Found Found is the existing installation as it was found.
 type Found = install.Found
 
@@ -1019,7 +1025,10 @@ type PointGroup = survey.Group
 
 // PointKind defines model for PointKind.
 type PointKind struct {
-	Box      string  `json:"box"`
+	Box string `json:"box"`
+
+	// Duct it takes an air duct
+	Duct     bool    `json:"duct"`
 	Family   string  `json:"family"`
 	HeightMM float64 `json:"heightMM"`
 	Id       string  `json:"id"`
@@ -1453,8 +1462,11 @@ type SurveyTerms struct {
 	Fabric     []Fabric        `json:"fabric"`
 
 	// FeedWays in or as what the conductors run that feed an enclosure
-	FeedWays  []string        `json:"feedWays"`
-	Findings  []FindingKind   `json:"findings"`
+	FeedWays []string      `json:"feedWays"`
+	Findings []FindingKind `json:"findings"`
+
+	// Finishes of the plates of accessories
+	Finishes  []FinishKind    `json:"finishes"`
 	Floors    []string        `json:"floors"`
 	Hazards   []HazardKind    `json:"hazards"`
 	Inches    bool            `json:"inches"`

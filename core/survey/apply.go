@@ -74,35 +74,45 @@ func Twin(rooms []install.Room, r *install.Room) *install.Room {
 	return nil
 }
 
-// Rewrite reads a room's line anew: its points become those of the line. A
-// point that reads as one that was there keeps its id, and with it its photos.
+// Rewrite reads a room's line anew: its points become those of the line. A point that reads as one that was there, or else the next of its
+// kind, keeps its id, and with it its photos, and all that a line does not say.
 func Rewrite(room install.Room, line *Line, newID func() string) install.Room {
 	old := slices.Clone(room.Points)
 	if line.Room != "" {
 		room.Name, room.Kind = line.Room, line.Kind
 		room.Floor = line.Floor
 	}
-	room.Points = make([]install.RoomPoint, 0, len(line.Points))
-	take := func(match func(install.RoomPoint) bool) string {
-		if i := slices.IndexFunc(old, match); i >= 0 {
-			id := old[i].ID
-			old = slices.Delete(old, i, i+1)
-			return id
-		}
-		return ""
+	room.Points = slices.Clone(line.Points)
+	if room.Points == nil {
+		room.Points = []install.RoomPoint{}
 	}
-	for _, p := range line.Points {
-		p.ID = take(func(o install.RoomPoint) bool { o.ID = ""; return o == p })
-		room.Points = append(room.Points, p)
+	take := func(p *install.RoomPoint, match func(install.RoomPoint) bool) {
+		if i := slices.IndexFunc(old, match); p.ID == "" && i >= 0 {
+			unsaid(p, &old[i])
+			old = slices.Delete(old, i, i+1)
+		}
 	}
 	for i := range room.Points {
 		p := &room.Points[i]
-		if p.ID == "" {
-			p.ID = take(func(o install.RoomPoint) bool { return o.Kind == p.Kind && o.Kind != "" })
-		}
+		p.ID = ""
+		take(p, func(o install.RoomPoint) bool {
+			said := *p
+			unsaid(&said, &o)
+			return said == o
+		})
+	}
+	for i := range room.Points {
+		p := &room.Points[i]
+		take(p, func(o install.RoomPoint) bool { return o.Kind == p.Kind && o.Kind != "" })
 		if p.ID == "" {
 			p.ID = newID()
 		}
 	}
 	return room
+}
+
+// unsaid puts what a line does not say of a point from one to another.
+func unsaid(to, from *install.RoomPoint) {
+	to.ID, to.OffsetMM, to.DuctM = from.ID, from.OffsetMM, from.DuctM
+	to.BathMM, to.Inside, to.IP = from.BathMM, from.Inside, from.IP
 }

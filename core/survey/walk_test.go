@@ -1,6 +1,7 @@
 package survey_test
 
 import (
+	"reflect"
 	"strconv"
 	"strings"
 	"testing"
@@ -66,6 +67,25 @@ func TestRewriteKeepsIDs(t *testing.T) {
 	assert.Equal(t, room.Points[1].ID, next.Points[1].ID, "of the same kind, switched now")
 	assert.Equal(t, "fresh", next.Points[2].ID)
 	assert.Equal(t, room.ID, next.ID)
+}
+
+// What a line cannot say of a point outlives the line: writing a room as it reads changes nothing.
+func TestRewriteKeepsWhatALineDoesNotSay(t *testing.T) {
+	mm := 700.0
+	p := install.RoomPoint{ID: "p", Kind: "fan", Count: 2, State: install.New, Switching: "two-way", Dimmed: true, HeightMM: 2100, Wall: "north",
+		OffsetMM: 900, DuctM: 2.5, FedFrom: "c4", Box: "deep", PowerW: 30, CurrentA: 2, BathMM: &mm, Inside: true, IP: "IPX4", Note: "by the window"}
+	v := reflect.ValueOf(p)
+	for i := range v.NumField() {
+		if name := v.Type().Field(i).Name; name != "Typed" {
+			assert.False(t, v.Field(i).IsZero(), "%s is not tried", name)
+		}
+	}
+	room := install.Room{ID: "r", Name: "Bathroom", Kind: "bathroom", Points: []install.RoomPoint{p}}
+	line := survey.Read(survey.WriteRoom(&room, words), words, "")[0]
+	assert.Equal(t, room.Points, survey.Rewrite(room, &line, func() string { return "fresh" }).Points)
+	changed := survey.Read("bathroom: fan @2000", words, "")[0]
+	got := survey.Rewrite(room, &changed, func() string { return "fresh" }).Points[0]
+	assert.Equal(t, []any{"p", 900.0, 2.5, "IPX4"}, []any{got.ID, got.OffsetMM, got.DuctM, got.IP}, "lower now, and still there")
 }
 
 // The tally is conserved: rooms sum to floors, floors to the house, whatever

@@ -2635,6 +2635,10 @@ export interface components {
             urgency: string;
             work: string;
         };
+        FinishKind: {
+            id: string;
+            name: string;
+        };
         /** @description Found is the existing installation as it was found. */
         Found: {
             /** @description Answered holds questions on the whole house that were answered no. */
@@ -3357,6 +3361,11 @@ export interface components {
             };
             /** @description Deliveries are what came, note by note, as somebody counted it. */
             deliveries: components["schemas"]["Delivery"][];
+            /**
+             * @description Finish is that of the plates of the house, where a room does not say its own; white where nobody said.
+             * @enum {string}
+             */
+            finish: "" | "white" | "steel" | "chrome" | "brass" | "black";
             /** @description Instead is what is taken in the place of a product on somebody's word, by the key of the product. */
             instead: {
                 [key: string]: components["schemas"]["Instead"];
@@ -4638,6 +4647,8 @@ export interface components {
         };
         PointKind: {
             box: string;
+            /** @description it takes an air duct */
+            duct: boolean;
             family: string;
             /** Format: double */
             heightMM: number;
@@ -5546,6 +5557,11 @@ export interface components {
             /** @description date on which its walls were closed; empty while they are open */
             closed: string;
             divided: boolean;
+            /**
+             * @description Finish is that of the plates of its accessories; empty for that of the house.
+             * @enum {string}
+             */
+            finish: "" | "white" | "steel" | "chrome" | "brass" | "black";
             /** @description as people say it; empty when not said */
             floor: string;
             /** @description id of the room that its cables come through; empty: from the board */
@@ -5604,6 +5620,11 @@ export interface components {
              */
             currentA: number;
             dimmed: boolean;
+            /**
+             * Format: double
+             * @description DuctM is how long the air duct of a fan is, m; 0 while nobody measured it.; m; or 0 when not measured
+             */
+            ductM: number;
             fedFrom: string;
             /**
              * Format: double
@@ -6041,6 +6062,9 @@ export interface components {
         };
         /** @description SetPoint is where alike points go. */
         SetPoint: {
+            /** @description Box is the box to be sunk or fixed, by what enters it; BoxOpen: that of its kind, as some are on no run yet. */
+            box: string;
+            boxOpen: boolean;
             /** @description by name, of each */
             circuit: string;
             count: number;
@@ -6685,6 +6709,8 @@ export interface components {
             /** @description in or as what the conductors run that feed an enclosure */
             feedWays: string[];
             findings: components["schemas"]["FindingKind"][];
+            /** @description of the plates of accessories */
+            finishes: components["schemas"]["FinishKind"][];
             floors: string[];
             hazards: components["schemas"]["HazardKind"][];
             inches: boolean;

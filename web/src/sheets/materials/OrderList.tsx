@@ -102,7 +102,13 @@ export function OrderList({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Ma
             <NumberBox part={part} path="wastagePc" label={say('Added to cable for waste')} unit="%" />
           </Fixed>
           <Fixed least={150}>
-            <ChoiceBox part={part} path="finish" label={say('Finish of the plates')} options={finishes} empty={say('white, unless a room says')} />
+            <ChoiceBox
+              part={part}
+              path="finish"
+              label={say('Finish of the plates')}
+              options={finishes}
+              empty={say('white, unless a room says')}
+            />
           </Fixed>
           <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('ordered')}>
             {say('All ordered')}

@@ -79,7 +79,12 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
       />
       <Row above="s">
         <Fixed least={200}>
-          <ChoiceBox part={part} path="finish" label={say('Finish of the plates')} options={[{ id: '', name: say('as in the house') }, ...(terms?.survey.finishes ?? [])]} />
+          <ChoiceBox
+            part={part}
+            path="finish"
+            label={say('Finish of the plates')}
+            options={[{ id: '', name: say('as in the house') }, ...(terms?.survey.finishes ?? [])]}
+          />
         </Fixed>
       </Row>
       <Quiet>

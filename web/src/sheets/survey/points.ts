@@ -11,6 +11,7 @@ export const freshPoint = (kind: string, state: Of<'RoomPoint'>['state']): Of<'R
   heightMM: 0,
   wall: '',
   offsetMM: 0,
+  ductM: 0,
   fedFrom: '',
   box: '',
   powerW: 0,
