@@ -362,7 +362,7 @@ func TestPartsThatWereForgotten(t *testing.T) {
 		}
 	})
 	got := lines("PW-2052")
-	for _, key := range []string{"core-neutral:2.5", "conduit", "conduit-fixing"} {
+	for _, key := range []string{"core-neutral:2.5", "conduit:16", "conduit-fixing:16"} {
 		assert.Contains(t, got, key, "single cores take neutral, earth and conduit")
 	}
 	assert.Contains(t, got["core-neutral:2.5"].Name, "neutral")

@@ -188,7 +188,7 @@ func TestWhatAMerchantCannotSendIsSeenBeforeAnybodyTravels(t *testing.T) {
 			for _, s := range v.View.Take.Stops {
 				steps[s.Step] = true
 			}
-			assert.True(t, steps[l.Asks[0].Step], "the step that needs it is closed")
+			assert.True(t, steps[l.Asks[0].Steps[0]], "the step that needs it is closed")
 			var goods struct{ Claims []materials.Claimed }
 			dot.do("GET", "/api/jobs/"+v.Id+"/goods", nil).into(t, &goods)
 			require.Len(t, goods.Claims, 2)

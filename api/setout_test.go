@@ -18,9 +18,9 @@ import (
 // and a plan of rooms and ways prints with it.
 func TestPointsAreSetOutForWhoeverMarksThem(t *testing.T) {
 	c := serve(t).as("tobias")
-	for practice, x := range map[string]struct{ ref, like, walk, says string }{
-		"iec230":   {"PW-9400", "PW-2052", wholeWalk230, "above the worktop of base units"},
-		"split120": {"PW-9401", "PW-2054", wholeWalk120, "above the countertop of base units"},
+	for practice, x := range map[string]struct{ ref, like, walk, says, box string }{
+		"iec230":   {"PW-9400", "PW-2052", wholeWalk230, "above the worktop of base units", "2g 35"},
+		"split120": {"PW-9401", "PW-2054", wholeWalk120, "above the countertop of base units", "in³"},
 	} {
 		v := c.taken(x.ref, practice, x.like, x.walk)
 		id := v.Id
@@ -45,6 +45,8 @@ func TestPointsAreSetOutForWhoeverMarksThem(t *testing.T) {
 		assert.Contains(t, p.Says[0], x.says)
 		assert.NotEmpty(t, p.Tags, "it stands on a run")
 		assert.NotEmpty(t, p.Circuit)
+		assert.Contains(t, p.Box, x.box, "by what enters it")
+		assert.False(t, p.BoxOpen, "it stands on a run")
 		assert.Len(t, sheet.Ways.Rooms, len(v.View.Job.Rooms))
 		step := slices.IndexFunc(c.read(id).View.Tasks, func(s plan.Task) bool { return s.ID == room.ID+"-boxes" })
 		require.GreaterOrEqual(t, step, 0)

@@ -355,7 +355,7 @@ func askRows(v *whole.View) [][]any {
 				by, says = string(a.Brought.By), a.Brought.Says
 			}
 			rows = append(rows, []any{l.Key, l.Name, a.For, a.By.Circuit, a.By.Room, a.By.Board, a.By.Enclosure, a.By.Run, a.Need, l.Unit, a.Rule,
-				a.Assumed, a.Step, by, says})
+				a.Assumed, strings.Join(a.Steps, " "), by, says})
 		}
 	}
 	return rows

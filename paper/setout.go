@@ -37,8 +37,8 @@ func SetOut(w io.Writer, v *whole.View, plan *survey.WaysPlan, rooms []survey.Se
 			list = append(list, row{verdict: x.Verdict, cells: []string{strconv.Itoa(x.Count) + " × " + x.Name, x.Tags, x.Circuit, height, or(x.Box, "–"), or(x.Wall, "–"),
 				along, upper(strings.Join(x.Says, "; "))}})
 		}
-		p.table([]column{{p.words.Say("Point"), 21}, {p.words.Say("Tags"), 12}, {p.words.Say("Circuit"), 16}, {p.words.Say("Height"), 11},
-			{p.words.Say("Box"), 14}, {p.words.Say("Wall"), 9}, {p.words.Say("Along it"), 9}, {p.words.Say("Remarks"), 20}}, list)
+		p.table([]column{{p.words.Say("Point"), 20}, {p.words.Say("Tags"), 11}, {p.words.Say("Circuit"), 15}, {p.words.Say("Height"), 10},
+			{p.words.Say("Box"), 14}, {p.words.Say("Wall"), 8}, {p.words.Say("Along it"), 8}, {p.words.Say("Remarks"), 25}}, list)
 	}
 	return p.Output(w)
 }

@@ -314,6 +314,28 @@ func (j *Job) PointOf(b *Box) *RoomPoint {
 	return nil
 }
 
+// PointSteps are the steps of the plan in which the points of a new circuit are fitted, by id: those of the rooms of the walk where every one
+// of them is a point that the job fits there, else one of its own.
+func (j *Job) PointSteps(k *Circuit) []string {
+	out := []string{}
+	for i := range k.Serves.Boxes {
+		b := &k.Serves.Boxes[i]
+		if b.Device == NoDevice {
+			continue
+		}
+		if p := j.PointOf(b); p == nil || p.State == Kept || p.Kind == "" {
+			return []string{k.ID + "-point"}
+		}
+		if step := b.Room + "-fit"; !slices.Contains(out, step) {
+			out = append(out, step)
+		}
+	}
+	if len(out) == 0 {
+		return []string{k.ID + "-point"}
+	}
+	return out
+}
+
 // strays reports whether a point stays though it stands on the run of a circuit that is taken out: it needs another.
 func strays(k *Circuit, p *RoomPoint) bool {
 	return k.State == RemovedCircuit && p != nil && p.State != Removed

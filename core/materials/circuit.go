@@ -15,12 +15,22 @@ import (
 func (c *counter) of(k *install.Circuit, product, name string, need float64, rule string) *Ask {
 	a := Ask{By: Asker{Circuit: k.ID}, For: called(k), product: product, name: name, Need: need, Rule: rule}
 	if f := family(product); f != nil && f.Step != "" && k.State == install.NewCircuit {
-		a.Step = k.ID + "-" + f.Step
-		if f.Step == "boxes" || f.Step == "fit" { // of a room; a circuit has one step for its points
-			a.Step = k.ID + "-point"
+		switch f.Step {
+		case "point", "boxes", "fit": // a room has several steps for its points, a circuit one
+			a.Steps = c.pointSteps(k)
+		default:
+			a.Steps = []string{k.ID + "-" + f.Step}
 		}
 	}
 	return c.ask(k.ID, a)
+}
+
+// pointSteps are the steps in which the points of a circuit are fitted, worked out once for all that it takes.
+func (c *counter) pointSteps(k *install.Circuit) []string {
+	if c.fitted != k {
+		c.fitted, c.fits = k, c.job.PointSteps(k)
+	}
+	return c.fits
 }
 
 // circuit counts what a circuit takes: its cable, what holds it, what its ends and points ask for. Of one that stays only what is
@@ -161,9 +171,9 @@ func (c *counter) parts(k *install.Circuit, wanted func(*rulebook.Part) bool) {
 			a.unit = "pcs"
 		}
 		if k.State == install.KeptCircuit {
-			a.Step = k.ID + "-replace"
+			a.Steps = []string{k.ID + "-replace"}
 		} else if x.Device {
-			a.Step = k.ID + "-board"
+			a.Steps = []string{k.ID + "-board"}
 		}
 	}
 }

@@ -96,8 +96,9 @@ type Ask struct {
 	Need    float64 `json:"need"`
 	Rule    string  `json:"rule"`
 	Assumed bool    `json:"assumed"`
-	// Step is the step of the plan that takes it, by id; empty where the plan has none of its own for it.
-	Step string `json:"step"`
+	// Steps are the steps of the plan that take it, by id: several where a circuit is fitted room by room, none where the plan has none of
+	// its own for it.
+	Steps []string `json:"steps"`
 	// Brought is who else brings it and how that stands; nil where the company buys it.
 	Brought *Coming `json:"brought"`
 	// Lacks: it is missing of what came.
@@ -215,6 +216,9 @@ type counter struct {
 	terms install.Terms
 	// unplaced is how many new points of the walk are on no run, by what they would be there; nil until somebody asks.
 	unplaced map[install.BoxDevice]int
+	// fits are the steps in which the points of fitted are.
+	fitted *install.Circuit
+	fits   []string
 }
 
 // ask notes what is asked for of a product. The key of who asks is put before that of the product; what the same asks for again is told from
@@ -233,6 +237,9 @@ func (c *counter) ask(who string, a Ask) *Ask {
 	}
 	if a.unit == "" {
 		a.unit = "pcs"
+	}
+	if a.Steps == nil {
+		a.Steps = []string{}
 	}
 	c.asks = append(c.asks, a)
 	return &c.asks[len(c.asks)-1]

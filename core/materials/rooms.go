@@ -22,6 +22,10 @@ func (c *counter) points() {
 		x := roomCount{counter: c, r: &c.job.Rooms[i], p: p, boxes: map[string]*boxCount{}, stood: stood}
 		x.count(listed)
 	}
+	if n := survey.Unfed(c.job, p); n > 0 {
+		c.gap(Gap{What: c.w.Say("Points of the walk on no circuit yet: %d. The cables, devices and tests that they take are not counted.", n),
+			Sheet: circuitsSheet})
+	}
 	in := c.terms.Length
 	for _, l := range survey.LowVoltageOf(c.job, p).Cables {
 		c.ask("walk", Ask{product: key("cable", l.ID), name: l.Name, Need: unit.Significant(in.Of(l.LengthM), 3), unit: in.Unit(), cut: true,
@@ -89,7 +93,7 @@ const threeCore = words.Key("Cable, three cores and earth: between switches, to 
 
 // ask is that of the room, in its step of the plan.
 func (x *roomCount) ask(a Ask, step string) *Ask {
-	a.By, a.For, a.Step = Asker{Room: x.r.ID}, x.r.Name, x.r.ID+step
+	a.By, a.For, a.Steps = Asker{Room: x.r.ID}, x.r.Name, []string{x.r.ID + step}
 	return x.counter.ask(x.r.ID, a)
 }
 

@@ -101,7 +101,7 @@ func (c *counter) plates(k *install.Circuit) {
 			at := c.of(k, a.product, a.name, 1, a.Rule)
 			at.For += ", " + b.Called()
 			if k.State != install.NewCircuit {
-				at.Step = k.ID + "-replace"
+				at.Steps = []string{k.ID + "-replace"}
 			}
 		}
 	}

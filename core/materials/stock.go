@@ -32,13 +32,11 @@ func (t *TakeOff) stock(job *install.Job) {
 		for n := range l.Asks {
 			a := &l.Asks[n]
 			switch b := a.Brought; {
-			case a.Lacks && a.Step != "":
-				t.Stops = append(t.Stops, Stop{a.Step, w.Say("What came of %s does not suffice for it.", l.Name)})
+			case a.Lacks:
+				t.stop(a, w.Say("What came of %s does not suffice for it.", l.Name))
 			case b != nil && b.Trouble:
 				t.Troubles = append(t.Troubles, w.Say("%s, for %s: %s.", l.Name, a.For, b.Says))
-				if a.Step != "" {
-					t.Stops = append(t.Stops, Stop{a.Step, w.Say("%s: %s.", l.Name, b.Says)})
-				}
+				t.stop(a, w.Say("%s: %s.", l.Name, b.Says))
 			}
 		}
 	}
@@ -232,4 +230,11 @@ func (l *Line) serve(came []float64, measured bool) (cut, longest float64, left 
 		rest -= a.Need
 	}
 	return cut, longest, left
+}
+
+// stop closes the steps that take what is asked for.
+func (t *TakeOff) stop(a *Ask, why string) {
+	for _, step := range a.Steps {
+		t.Stops = append(t.Stops, Stop{step, why})
+	}
 }

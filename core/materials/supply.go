@@ -28,7 +28,7 @@ func (c *counter) supply(chain *rulebook.ChainReport) {
 		}
 		for _, x := range kit.Parts {
 			a := c.ask("enclosure-"+e.ID, Ask{By: by, For: e.Name, product: x.Key, name: x.Name, Need: x.Count, unit: x.Unit, Rule: x.Rule, cut: x.Cut,
-				Step:    step,
+				Steps:   []string{step},
 				Assumed: x.Cut && !e.Feed.LengthM.Confirmed()})
 			if x.Cut {
 				a.byLength = true
@@ -78,7 +78,7 @@ func (c *counter) mounted(e *install.Enclosure, by Asker, step string) {
 		if unit.Metres(c.terms.Length.Unit()) != 1 {
 			name, drill = row.InchName, row.InchDrill
 		}
-		c.ask("enclosure-"+e.ID, Ask{By: by, For: e.Name, product: row.Product, name: c.w.Say(name), Need: n, Step: step,
+		c.ask("enclosure-"+e.ID, Ask{By: by, For: e.Name, product: row.Product, name: c.w.Say(name), Need: n, Steps: []string{step},
 			Rule: c.w.Say("%s; drill %s", c.w.Say(row.Rule), drill)})
 	}
 }
@@ -91,12 +91,12 @@ func (c *counter) outdoors(works *outdoor.Report) {
 			run := &works.Runs[i]
 			name := c.job.Outdoor.Run(run.ID).Name
 			for _, p := range run.Parts {
-				c.ask("run-"+run.ID, Ask{By: Asker{Run: run.ID}, For: name, product: p.Key, name: p.Name, Need: p.N, unit: p.Unit, Rule: p.Rule, Step: p.Step})
+				c.ask("run-"+run.ID, Ask{By: Asker{Run: run.ID}, For: name, product: p.Key, name: p.Name, Need: p.N, unit: p.Unit, Rule: p.Rule, Steps: stepsOf(p.Step)})
 			}
 		}
 		for _, p := range works.ElectrodeParts {
 			a := Ask{By: Asker{Run: outdoor.ElectrodesObject}, For: w.Say("Earth electrodes"), product: p.Key, name: p.Name, Need: p.N, unit: p.Unit,
-				Rule: p.Rule, Step: p.Step}
+				Rule: p.Rule, Steps: stepsOf(p.Step)}
 			if mm2 := c.job.Supply.EarthMM2; p.Unit == in.Unit() && mm2.Known() {
 				a.product, a.name = key(p.Key, mm2.V()), w.Say("%s, %s", p.Name, c.terms.Size(mm2.V()))
 			} else if p.Unit == in.Unit() {
@@ -111,7 +111,7 @@ func (c *counter) outdoors(works *outdoor.Report) {
 			continue
 		}
 		who, step := unit.Text("bond-", i+1), unit.Text("bond-", i+1)
-		c.ask(who, Ask{For: b.Service, product: "bond:clamp", name: w.Say("Clamp for a bond, with its label"), Need: clampsOf(b), Step: step,
+		c.ask(who, Ask{For: b.Service, product: "bond:clamp", name: w.Say("Clamp for a bond, with its label"), Need: clampsOf(b), Steps: []string{step},
 			Rule: w.Say("one for each bond, two where a jumper crosses what interrupts the pipe; of the metal and size of the pipe")})
 		if !b.MM2.Known() || !b.LengthM.Known() {
 			c.gap(Gap{What: w.Say("Bond to %s: its size or its length is not entered yet.", b.Service), Sheet: working.SupplySheet})
@@ -121,7 +121,7 @@ func (c *counter) outdoors(works *outdoor.Report) {
 		c.ask(who, Ask{For: b.Service, product: key("bond", "conductor", b.MM2.V()), name: w.Say("Bonding conductor %s", c.terms.Size(b.MM2.V())),
 			Need: length, unit: in.Unit(),
 			cut: true, byLength: true, pieces: []Piece{{length, w.Say("the earthing terminal"), b.Service, !b.LengthM.Confirmed()}},
-			Assumed: !b.LengthM.Confirmed(), Step: step, Rule: w.Say("unbroken from the earthing terminal to the pipe")})
+			Assumed: !b.LengthM.Confirmed(), Steps: []string{step}, Rule: w.Say("unbroken from the earthing terminal to the pipe")})
 	}
 }
 
@@ -131,4 +131,12 @@ func clampsOf(b *install.Bond) float64 {
 		return 2
 	}
 	return 1
+}
+
+// stepsOf is a step as a list; of none it is empty.
+func stepsOf(step string) []string {
+	if step == "" {
+		return []string{}
+	}
+	return []string{step}
 }

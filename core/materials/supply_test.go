@@ -70,7 +70,7 @@ func TestTheSupplyArrangementIsOrdered(t *testing.T) {
 		assert.Equal(t, x.want, quantities(t, whole), practice)
 		for _, l := range whole.Lines {
 			assert.NotEqual(t, WorkGroup, l.Group, "%s has no family", l.Key)
-			assert.Equal(t, "outage-fit:new", l.Asks[0].Step, l.Key)
+			assert.Equal(t, []string{"outage-fit:new"}, l.Asks[0].Steps, l.Key)
 		}
 		prices := map[string]Item{}
 		for _, l := range whole.Lines {

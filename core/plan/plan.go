@@ -511,7 +511,7 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	add(Task{ID: "photo", Kind: install.PicturingStep, Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
 		Hours: hours(list, "photo")})
 	cores := by.cores(w, c)
-	if !inRooms(job, c) { // else they are fitted room by room
+	if job.PointSteps(c)[0] == c.ID+"-point" { // else they are fitted room by room
 		add(Task{ID: "point", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("mount %s and terminate the cable", strings.TrimPrefix(what, "the ")),
 			Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
 			Caution: w.Say("The cable is new but its other end is in somebody's reach: prove it dead.") + cores})
@@ -530,23 +530,6 @@ func deadAt(t *Task, c *install.Circuit) []string {
 		return []string{isolate.CircuitPlace(c.ID)}
 	}
 	return t.Dead
-}
-
-// inRooms reports whether every point of a circuit stands in a room of the walk as one that the job fits there.
-func inRooms(job *install.Job, c *install.Circuit) bool {
-	n := 0
-	for i := range c.Serves.Boxes {
-		b := &c.Serves.Boxes[i]
-		if b.Device == install.NoDevice {
-			continue
-		}
-		p := job.PointOf(b)
-		if p == nil || p.State == install.Kept || p.Kind == "" {
-			return false
-		}
-		n++
-	}
-	return n > 0
 }
 
 // circuitsIn are the circuits on whose runs points of a room stand.

@@ -120,7 +120,6 @@ func Of(m Model) Price {
 	if rate, ok := m.Prices[HourKey]; ok && rate.Price > 0 {
 		b.price.RateH = &rate.Price
 	}
-	b.unplaced()
 	b.agreed()
 	b.parts()
 	b.labour()
@@ -198,24 +197,6 @@ func (b *builder) room(id string) *row {
 	return b.house()
 }
 
-// unplaced says which new points are on no circuit yet: what feeds them is in no price.
-func (b *builder) unplaced() {
-	if b.Survey == nil {
-		return
-	}
-	n := 0
-	for _, u := range survey.UnplacedOf(b.Job, b.Survey, false) {
-		room := b.Job.RoomByID(u.Room)
-		if i := slices.IndexFunc(room.Points, func(p install.RoomPoint) bool { return p.ID == u.Point }); room.Points[i].State != install.Kept {
-			n += u.Count
-		}
-	}
-	if n > 0 {
-		b.lack(b.w.Say("%d points of the walk are on no circuit yet: the cables, devices and tests that they take are not counted.", n),
-			working.CircuitsSheet, "")
-	}
-}
-
 // agreed says which findings were accepted whose work the list has no price of.
 func (b *builder) agreed() {
 	if b.Survey == nil {
@@ -270,7 +251,7 @@ func (b *builder) part(l *materials.Line, a *materials.Ask, cost, over cents) {
 	var r *row
 	switch by := a.By; {
 	case l.Group == materials.WorkGroup:
-		r = b.row(FindingRow, a.Step, a.For)
+		r = b.row(FindingRow, a.Steps[0], a.For)
 	case by.Circuit != "":
 		r = b.circuit(by.Circuit)
 	case by.Room != "":
@@ -293,7 +274,9 @@ func (b *builder) labour() {
 	for i := range b.Take.Lines {
 		if l := &b.Take.Lines[i]; l.Group == materials.WorkGroup {
 			for n := range l.Asks {
-				whole[l.Asks[n].Step] = true
+				for _, step := range l.Asks[n].Steps {
+					whole[step] = true
+				}
 			}
 		}
 	}

@@ -19,6 +19,18 @@ type Unplaced struct {
 	Circuit string `json:"circuit"`
 }
 
+// Unfed counts the new and moved points of the walk that stand on no run: what feeds them is counted nowhere.
+func Unfed(job *install.Job, p *rulebook.Survey) (n int) {
+	for _, u := range UnplacedOf(job, p, false) {
+		for _, pt := range job.RoomByID(u.Room).Points {
+			if pt.ID == u.Point && pt.State != install.Kept {
+				n += u.Count
+			}
+		}
+	}
+	return n
+}
+
 // UnplacedOf lists the points of the walk that stand on no run yet, in walking order: those that stay, or those that are taken out.
 func UnplacedOf(job *install.Job, p *rulebook.Survey, removed bool) []Unplaced {
 	placed := job.Placed()

@@ -145,8 +145,10 @@ func Of(m Model) List {
 	var stage install.Stage // the first of which something is open: the tasks stand stage by stage
 	for i := range m.Take.Lines {
 		for _, a := range m.Take.Lines[i].Asks {
-			if at := l.takes[a.Step]; m.Take.Lines[i].Group != materials.WorkGroup && (len(at) == 0 || at[len(at)-1] != i) {
-				l.takes[a.Step] = append(at, i)
+			for _, step := range a.Steps {
+				if at := l.takes[step]; m.Take.Lines[i].Group != materials.WorkGroup && (len(at) == 0 || at[len(at)-1] != i) {
+					l.takes[step] = append(at, i)
+				}
 			}
 		}
 	}
