@@ -36,7 +36,7 @@ func house() Model {
 		{Key: "lamp", Name: "Lamp", Asks: []materials.Ask{{By: materials.Asker{Room: "loft"}, Need: 2, Brought: &materials.Coming{By: install.ByClient}}}},
 	}}
 	tasks := []plan.Task{{ID: "c1-cable", Circuit: "c1", Crew: 2, Hours: 1.5, Stage: install.FirstFix},
-		{ID: "c1-board", Circuit: "c1", Crew: 1, Hours: 1, Stage: install.SecondFix, Steps: []string{plan}.StepCircuit},
+		{ID: "c1-board", Circuit: "c1", Crew: 1, Hours: 1, Stage: install.SecondFix, Step: plan.StepCircuit},
 		{ID: "mend-1", Finding: "Not labelled", Crew: 1, Hours: 3, Stage: install.SecondFix},
 		{ID: "dig", Others: "digger", Crew: 2, Hours: 8, Stage: install.FirstFix},
 		{ID: "owner", Crew: 1, Hours: 0.5, Stage: install.Handover}}

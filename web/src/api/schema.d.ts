@@ -6755,8 +6755,8 @@ export interface components {
             /** Format: double */
             need: number;
             rule: string;
-            /** @description Step is the step of the plan that takes it, by id; empty where the plan has none of its own for it. */
-            step: string;
+            /** @description Steps are the steps of the plan that take it, by id: several where a circuit is fitted room by room, none where the plan has none of its own for it. */
+            steps: string[];
         };
         /** @description Asker is who asks, by id: one of them, or nothing for the job as a whole. */
         TakeAsker: {

@@ -80,7 +80,7 @@ test('the list by place names each thing with all that it takes', () => {
     need,
     rule: 'counted',
     assumed: false,
-    step: '',
+    steps: [],
     brought: null,
     lacks: false,
   });
