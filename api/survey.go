@@ -39,14 +39,14 @@ func surveyTerms(p rulebook.Book) SurveyTerms {
 	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Baths: install.Baths,
 		Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(p.Survey().Words), Readings: w.Readings,
 		Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, FeedWays: t.FeedWays, Mountings: mountings(), Inches: w.Inches,
-		Enclosures: p.Chain(&install.Job{}).Kinds, Kinds: []PointKind{}, Hazards: []HazardKind{}, Finishes: []FinishKind{}}
+		Enclosures: p.Chain(&install.Job{}).Kinds, Kinds: []PointKind{}, Hazards: []HazardKind{}, Finishes: []FinishKind{}, LampCaps: t.LampCaps}
 	for _, f := range install.Finishes {
 		out.Finishes = append(out.Finishes, FinishKind{Id: string(f), Name: f.Name(w.Words)})
 	}
 	for _, k := range survey.Kinds {
 		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family,
 			Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID],
-			Duct: slices.ContainsFunc(w.Kits[k.ID], func(p rulebook.PointPart) bool { return p.Duct })})
+			Light: k.Loses == survey.LosesLight, Duct: slices.ContainsFunc(w.Kits[k.ID], func(p rulebook.PointPart) bool { return p.Duct })})
 	}
 	for kind, asks := range install.HazardKinds {
 		out.Hazards = append(out.Hazards, HazardKind{Id: kind, Asks: p.Survey().Words.Say(string(asks.Asks))})

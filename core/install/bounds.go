@@ -97,6 +97,7 @@ var sets = map[string]set{
 	"warranters": typed(Warranters), "mountings": typed(Mountings), "finishes": typed(Finishes),
 	"hazardKinds": {terms: func(*Terms) []string { return hazardNames() }},
 
+	"lampCaps":        {terms: func(t *Terms) []string { return t.LampCaps }},
 	"earthing":        {terms: func(t *Terms) []string { return t.Earthing }},
 	"earthTo":         {terms: func(t *Terms) []string { return t.EarthTo }},
 	"earthLaid":       {terms: func(t *Terms) []string { return t.EarthLaid }},

@@ -112,7 +112,9 @@ type RoomPoint struct {
 	// OffsetMM is how far along its wall the middle of it is, from the left end as one faces the wall; 0 while nobody said.
 	OffsetMM float64 `json:"offsetMM" seal:"omitempty" range:"0..30000" unit:"mm" zero:"or 0 when not said"`
 	// DuctM is how long the air duct of a fan is, m; 0 while nobody measured it.
-	DuctM    float64 `json:"ductM" seal:"omitempty" range:"0.1..30" unit:"m" zero:"or 0 when not measured"`
+	DuctM float64 `json:"ductM" seal:"omitempty" range:"0.1..30" unit:"m" zero:"or 0 when not measured"`
+	// Lamp is what each of its luminaires takes, where it takes lamps.
+	Lamp     Lamp    `json:"lamp" seal:"omitempty"`
 	FedFrom  string  `json:"fedFrom" chars:"80"`
 	Box      string  `json:"box" chars:"80"`
 	PowerW   float64 `json:"powerW" range:"0..50000" unit:"W" zero:"or 0 when not known"` // of the appliance, 0 when not known

@@ -57,6 +57,7 @@ type Terms struct {
 	EarthTails    bool                   // a plate of metal is joined to its box by a tail of its own
 	Ferrules      bool                   // ends of fine-stranded conductors are put into ferrules
 	ListsBoxes    bool                   // what a circuit takes counts the outlets of its run, so that the walk does not
+	LampCaps      []string               // caps of lamps, and that of luminaires whose lamps are built in
 	BoxDevices    []string               // what may stand on a run, of [BoxDevices]; nil for all of them
 	PEN           map[BrokenPEN]PENTrait // of PENOptions
 	Categories    []string               // of load

@@ -8,6 +8,7 @@ import (
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/words"
+	"arvelt/core/working"
 )
 
 // roomPoint is a point of a room, by the ids of both.
@@ -112,6 +113,7 @@ func (x *roomCount) count(listed map[roomPoint]int) {
 				Rule: w.Say("new points counted on the survey")}, seen)
 			x.plate(plate, pt.Count)
 			x.kit(&pt)
+			x.lamps(&pt)
 		}
 		x.boxesOf(&pt)
 	}
@@ -200,6 +202,26 @@ func (x *roomCount) kit(pt *install.RoomPoint) {
 		}
 		x.ask(a, step)
 	}
+}
+
+// lamps asks for the lamps of new luminaires: which one is told by all that is known of it.
+func (x *roomCount) lamps(pt *install.RoomPoint) {
+	w, l := x.w, &pt.Lamp
+	n := l.Bought(pt.Count)
+	if n == 0 {
+		return
+	}
+	if l.ColourK == 0 || l.PowerW == 0 {
+		x.gap(Gap{What: w.Say("%s: the colour temperature or the power of the lamps %s is not said yet.", x.r.Name, l.Cap), Sheet: working.SurveySheet,
+			Leaf: working.WalkLeaf})
+		return
+	}
+	a := Ask{product: key("lamp", l.Cap, l.ColourK, l.PowerW), name: w.Say("Lamp %s, %s, %s", l.Cap, unit.With(l.ColourK, "K"), unit.With(l.PowerW, "W")),
+		Need: float64(n), Rule: w.Say("as many as the luminaires take")}
+	if pt.Dimmed {
+		a.product, a.name = a.product+":dim", w.Say("%s, for dimming", a.name)
+	}
+	x.ask(a, "-fit")
 }
 
 // boxesOf counts the boxes of alike points.

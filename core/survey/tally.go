@@ -7,6 +7,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/unit"
 )
 
 // Count is how many points of a kind there are.
@@ -321,10 +322,30 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 		put(Question{ID: switchingQuestion, Asks: asks, Alike: w.Say("how are the new lights switched?"),
 			Why: w.Say("one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores")})
 	}
+	if colours := coloursIn(r); len(colours) > 1 {
+		put(Question{ID: "lamp-colours", Asks: w.Say("%s: lamps of %s in one room. Make them alike?", r.Name, strings.Join(colours, ", ")),
+			Alike: w.Say("lamps of %s in one room. Make them alike?", strings.Join(colours, ", ")),
+			Why:   w.Say("lamps of one room are seen side by side: different colours look like a mistake")})
+	}
 	for i := range out {
 		if out[i].ID == switchingQuestion {
 			out[i].Group = switchingQuestion // of any kind of room
 		}
+	}
+	return out
+}
+
+// coloursIn are the colour temperatures of the new lights of a room, the warmest first.
+func coloursIn(r *install.Room) (out []string) {
+	all := []float64{}
+	for i := range r.Points {
+		if l := &r.Points[i].Lamp; l.ColourK > 0 && r.Points[i].State != install.Removed && !slices.Contains(all, l.ColourK) {
+			all = append(all, l.ColourK)
+		}
+	}
+	slices.Sort(all)
+	for _, k := range all {
+		out = append(out, unit.With(k, "K"))
 	}
 	return out
 }

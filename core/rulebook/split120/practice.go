@@ -41,7 +41,7 @@ var terms = func() install.Terms {
 		ButtonMonths: func(*install.Schools) float64 { return rule(protectionNotes, "G-TEST") }, PENOptions: []string{},
 		Tests: TestIDs, Rules: localRules, Serves: map[string]string{},
 		Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"}, PairsOf: pairsOf,
-		ListsBoxes: true, PlatesApart: true, SharesNeutral: true, Feeder: useDistribution, Branch: useSurge,
+		ListsBoxes: true, PlatesApart: true, LampCaps: []string{install.BuiltIn, "E26", "E12", "GU10", "GU24", "GU5.3", "G9"}, SharesNeutral: true, Feeder: useDistribution, Branch: useSurge,
 		BoxDevices: []string{"plain", "gfci", "two-slot", "light", "switch", "alarm", "wired", "none"},
 		Length:     install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"},
 		Bars:   []string{"conductor-load", "voltage-drop", "breaking"},

@@ -61,7 +61,7 @@ export function BathFields({ job, part, asked, working }: Props) {
         <P around="s">
           <Quiet>
             {say(
-              'Distance from the edge of bath or tray, and the IP code, stand with each point under Table. A circuit ' +
+              'Distance from the edge of bath or tray, and the IP code, stand with each point under Table, Where it goes. A circuit ' +
                 'that serves the room, or passes through its zones, says so on its own sheet.',
             )}
           </Quiet>

@@ -1,4 +1,5 @@
 import { styled } from '@mui/material/styles';
+import { useState } from 'react';
 import { DateBox } from '../../parts/DateBox';
 import { say } from '../../words/words';
 import { type Of } from '../../api/client';
@@ -10,6 +11,7 @@ import { ChoiceBox, NumberBox, YesNoBox, bases, choices } from '../../parts/fiel
 import { useUnits } from '../../parts/units';
 import { Block, Details, Fields, Fixed, P, Quiet, Row } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { OneOf } from '../../parts/OneOf';
 import { Photos } from '../../parts/Photos';
 import { useBathAsked } from './BathFields';
 import { OnCircuits } from './OnCircuits';
@@ -25,16 +27,68 @@ const states = [
   { id: 'removed', name: 'goes' },
 ];
 
-/** The same points as a table. */
+type PointColumn = Column<Of<'RoomPoint'>>;
+
+/** The same points as a table: what each is, where it goes, and what its luminaires take. */
 export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
   const units = useUnits();
   const terms = useTerms().data;
+  const [side, setSide] = useState<'what' | 'where' | 'lamps'>('what');
   const kinds = terms?.survey.kinds ?? [];
   const switching = [{ id: '', name: '–' }, ...choices(terms?.survey.switching)];
   const bath = useBathAsked(job, part.value);
-  const ducted = (p: Of<'RoomPoint'>) => kinds.some((k) => k.id === p.kind && k.duct);
+  const kindOf = (p: Of<'RoomPoint'>) => kinds.find((k) => k.id === p.kind);
+  const dark = (p: Of<'RoomPoint'>) => !kindOf(p)?.light;
+  const what: PointColumn[] = [
+    { key: 'state', label: say('State'), kind: 'choice', width: 96, options: states },
+    { key: 'switching', label: say('Switched'), kind: 'choice', width: 120, options: switching },
+    { key: 'dimmed', label: say('Dim'), kind: 'check', width: 34 },
+    { key: 'powerW', label: say('Power'), unit: 'W', kind: 'number', width: 76, zero: true },
+    { key: 'currentA', label: say('Current'), unit: 'A', kind: 'number', width: 76, zero: true },
+    { key: 'fedFrom', label: say('Fed from'), width: 110 },
+    { key: 'note', label: say('Note') },
+  ];
+  const where: PointColumn[] = [
+    { key: 'heightMM', label: say('Height'), scale: units.mm, kind: 'number', width: 80, zero: true },
+    { key: 'wall', label: say('Wall'), width: 100 },
+    { key: 'offsetMM', label: say('Along it'), scale: units.mm, kind: 'number', width: 80, zero: true },
+    { key: 'box', label: say('Box'), width: 110 },
+    ...(bath
+      ? ([
+          { key: 'bathMM', label: say('From bath or tray'), scale: units.mm, kind: 'number', optional: true, width: 110, keep: true },
+          { key: 'inside', label: say('Inside it'), kind: 'check', width: 60 },
+          { key: 'ip', label: say('IP'), width: 70, keep: true },
+        ] satisfies PointColumn[])
+      : []),
+    { key: 'ductM', label: say('Air duct'), scale: units.m, kind: 'number', width: 80, zero: true, hide: (p) => !kindOf(p)?.duct },
+  ];
+  const lamps: PointColumn[] = [
+    {
+      key: 'lamp.cap',
+      label: say('Lamp cap'),
+      kind: 'choice',
+      width: 120,
+      options: [{ id: '', name: '–' }, ...choices(terms?.survey.lampCaps)],
+      hide: dark,
+    },
+    { key: 'lamp.colourK', label: say('Colour'), unit: 'K', kind: 'number', width: 90, zero: true, hide: dark },
+    { key: 'lamp.powerW', label: say('Power of one'), unit: 'W', kind: 'number', width: 110, zero: true, hide: dark },
+    { key: 'lamp.each', label: say('In each'), kind: 'number', width: 80, zero: true, hide: dark },
+  ];
   return (
     <>
+      <Block below="s">
+        <OneOf
+          label={say('What the table shows')}
+          value={side}
+          onChange={setSide}
+          choices={[
+            { id: 'what', name: say('What it is') },
+            { id: 'where', name: say('Where it goes') },
+            ...(part.value.points.every(dark) ? [] : [{ id: 'lamps' as const, name: say('Lamps') }]),
+          ]}
+        />
+      </Block>
       <EditTable
         part={part}
         path="points"
@@ -43,38 +97,8 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
         newRow={() => freshPoint('socket-2', 'new')}
         columns={[
           { key: 'count', label: say('No.'), kind: 'number', width: 46 },
-          { key: 'kind', label: say('Point'), kind: 'choice', width: 170, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
-          ...(bath
-            ? ([
-                { key: 'bathMM', label: say('From bath or tray'), scale: units.mm, kind: 'number', optional: true, width: 92, keep: true },
-                { key: 'inside', label: say('Inside it'), kind: 'check', width: 52 },
-                { key: 'ip', label: say('IP'), width: 58, keep: true },
-              ] satisfies Column<Of<'RoomPoint'>>[])
-            : []),
-          { key: 'state', label: say('State'), kind: 'choice', width: 78, options: states },
-          { key: 'switching', label: say('Switched'), kind: 'choice', width: 104, options: switching },
-          { key: 'dimmed', label: say('Dim'), kind: 'check', width: 34 },
-          { key: 'heightMM', label: say('Height'), scale: units.mm, kind: 'number', width: 66, zero: true },
-          { key: 'wall', label: say('Wall'), width: 84 },
-          { key: 'offsetMM', label: say('Along it'), scale: units.mm, kind: 'number', width: 72, zero: true },
-          { key: 'fedFrom', label: say('Fed from'), width: 84 },
-          { key: 'box', label: say('Box'), width: 72 },
-          { key: 'powerW', label: say('Power'), unit: 'W', kind: 'number', width: 66, zero: true },
-          { key: 'currentA', label: say('Current'), unit: 'A', kind: 'number', width: 62, zero: true },
-          ...(part.value.points.some((p) => p.ductM > 0 || ducted(p))
-            ? ([
-                {
-                  key: 'ductM',
-                  label: say('Air duct'),
-                  scale: units.m,
-                  kind: 'number',
-                  width: 70,
-                  zero: true,
-                  hide: (p) => !ducted(p),
-                },
-              ] satisfies Column<Of<'RoomPoint'>>[])
-            : []),
-          { key: 'note', label: say('Note') },
+          { key: 'kind', label: say('Point'), kind: 'choice', width: 190, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
+          ...{ what, where, lamps }[side],
         ]}
       />
       <Row above="s">
