@@ -92,6 +92,8 @@ var model = map[string]reflect.Type{
 	"EnergiseFor":       reflect.TypeFor[proving.Permission](),
 	"WorkPlace":         reflect.TypeFor[isolate.Place](),
 	"Traced":            reflect.TypeFor[install.Traced](),
+	"Lamp":              reflect.TypeFor[install.Lamp](),
+	"Later":             reflect.TypeFor[install.Later](),
 	"Later":             reflect.TypeFor[install.Later](),
 	"LaterReport":       reflect.TypeFor[whole.LaterReport](),
 	"SettingOut":        reflect.TypeFor[survey.SettingOut](),
