@@ -10,6 +10,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/survey"
 )
 
 // Boxes by what enters them, plates by the finish of the room, a fan with its duct: what the walk and the runs say reaches the order, its
@@ -81,5 +82,52 @@ func TestBoxesPlatesAndFansReachTheOrder(t *testing.T) {
 		assert.Nil(t, find(x.plated))
 		assert.InDelta(t, brass.Need, find("finish:brass:"+x.plated).Need, 0)
 		assert.Equal(t, practice == "iec230", find("earth-tail") != nil)
+	}
+}
+
+// Lamps are bought by cap, colour and power; two colours in one room are asked about once, and what lies in the stock serves only where it is
+// the same lamp.
+func TestLampsOfOneRoomAreAlike(t *testing.T) {
+	c := serve(t).as("tobias")
+	for practice, x := range map[string]struct{ ref, like, walk, cap, other string }{
+		"iec230":   {"PW-9410", "PW-2052", "study g: 2 light, wall light, double socket", "E27", "E26"},
+		"split120": {"PW-9411", "PW-2054", "study g: 2 light, wall light, duplex", "E26", "E27"},
+	} {
+		v := c.walked(x.ref, practice, x.like, x.walk)
+		room := *roomOf(v, "study")
+		room.Points = slices.Clone(room.Points)
+		lamp := install.Lamp{Cap: x.other, ColourK: 2700, PowerW: 8}
+		room.Points[0].Lamp = lamp
+		a := c.part(v, "rooms/"+room.ID, room)
+		assert.Equal(t, 422, a.status, "not of this practice")
+		assert.Contains(t, a.text, x.cap)
+		lamp.Cap = x.cap
+		room.Points[0].Lamp, room.Points[1].Lamp = lamp, lamp
+		room.Points[1].Lamp.ColourK = 4000
+		a = c.part(v, "rooms/"+room.ID, room)
+		require.Equal(t, 200, a.status, a.text)
+		asked := func() bool {
+			return slices.ContainsFunc(c.job(x.ref).View.Walk.Questions, func(q survey.Question) bool {
+				return strings.Contains(q.Asks, "2700\u00a0K, 4000\u00a0K in one room")
+			})
+		}
+		assert.True(t, asked())
+		room.Answered = map[string]string{"lamp-colours": "the wall light is for reading"}
+		require.Equal(t, 200, c.part(c.job(x.ref), "rooms/"+room.ID, room).status)
+		assert.False(t, asked(), "once")
+		v = c.job(x.ref)
+		assert.InDelta(t, 2, lineOf(t, v, "lamp:"+x.cap+":2700:8").Order, 0)
+		assert.InDelta(t, 1, lineOf(t, v, "lamp:"+x.cap+":4000:8").Order, 0)
+
+		for _, k := range []string{"2700:8", "3000:8"} {
+			a = c.do("POST", "/api/stock", put{"product": "lamp:" + x.cap + ":" + k, "name": "Lamps", "unit": "pcs", "byLength": false, "count": 5,
+				"place": "Van 1"})
+			require.Equal(t, 200, a.status, a.text)
+		}
+		offers := c.shelf(v.Id).Offers
+		of := slices.IndexFunc(offers, func(o materials.OfStock) bool { return o.Kept.Product == "lamp:"+x.cap+":2700:8" })
+		require.GreaterOrEqual(t, of, 0)
+		assert.InDelta(t, 2, offers[of].Take, 0)
+		assert.False(t, slices.ContainsFunc(offers, func(o materials.OfStock) bool { return strings.HasSuffix(o.Kept.Product, ":3000:8") }))
 	}
 }

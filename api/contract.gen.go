@@ -598,6 +598,9 @@ type KitHeld = van.Held
 // KitKind Kind is a kind of kit as a company chooses it.
 type KitKind = van.Kind
 
+// Lamp Lamp is what a luminaire takes: cap, colour and power decide which is bought, and which left-over serves.
+type Lamp = install.Lamp
+
 // Later Later is a change that is planned for after the job.
 type Later = install.Later
 
@@ -1032,9 +1035,12 @@ type PointKind struct {
 	Family   string  `json:"family"`
 	HeightMM float64 `json:"heightMM"`
 	Id       string  `json:"id"`
-	Name     string  `json:"name"`
-	Own      bool    `json:"own"`
-	Word     string  `json:"word"`
+
+	// Light it is a luminaire
+	Light bool   `json:"light"`
+	Name  string `json:"name"`
+	Own   bool   `json:"own"`
+	Word  string `json:"word"`
 }
 
 // PointRead PointRead is a point at which a test is read, with the reading that counts there; nil while there is none.
@@ -1471,6 +1477,7 @@ type SurveyTerms struct {
 	Hazards   []HazardKind    `json:"hazards"`
 	Inches    bool            `json:"inches"`
 	Kinds     []PointKind     `json:"kinds"`
+	LampCaps  []string        `json:"lampCaps"`
 	Mountings []string        `json:"mountings"`
 	Readings  []SurveyReading `json:"readings"`
 	Rooms     []RoomKind      `json:"rooms"`

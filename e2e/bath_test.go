@@ -17,6 +17,7 @@ func TestABathroomIsMeasuredFromTheBath(t *testing.T) {
 	p.leaf("walk")
 	p.Click(`[data-room="bathroom"] button`)
 	p.Press("Table")
+	p.Press("Where it goes")
 	p.Has(`[data-bath="bath"] [data-check^="bath-"][data-verdict="unknown"]`)
 	p.See("how far it is from the edge of the bath or tray: towel rail")
 

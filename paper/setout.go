@@ -39,6 +39,14 @@ func SetOut(w io.Writer, v *whole.View, plan *survey.WaysPlan, rooms []survey.Se
 		}
 		p.table([]column{{p.words.Say("Point"), 20}, {p.words.Say("Tags"), 11}, {p.words.Say("Circuit"), 15}, {p.words.Say("Height"), 10},
 			{p.words.Say("Box"), 14}, {p.words.Say("Wall"), 8}, {p.words.Say("Along it"), 8}, {p.words.Say("Remarks"), 25}}, list)
+		switched := []row{}
+		for n := range r.Controls {
+			c := &r.Controls[n]
+			switched = append(switched, row{cells: []string{strconv.Itoa(c.Lamps) + " × " + c.Name, c.Fittings(), c.Cables(p.words)}})
+		}
+		if len(switched) > 0 {
+			p.table([]column{{p.words.Say("Switched"), 22}, {p.words.Say("Switches"), 30}, {p.words.Say("Cables"), 60}}, switched)
+		}
 	}
 	return p.Output(w)
 }

@@ -94,7 +94,6 @@ var model = map[string]reflect.Type{
 	"Traced":            reflect.TypeFor[install.Traced](),
 	"Lamp":              reflect.TypeFor[install.Lamp](),
 	"Later":             reflect.TypeFor[install.Later](),
-	"Later":             reflect.TypeFor[install.Later](),
 	"LaterReport":       reflect.TypeFor[whole.LaterReport](),
 	"SettingOut":        reflect.TypeFor[survey.SettingOut](),
 	"SetPoint":          reflect.TypeFor[survey.SetPoint](),

@@ -83,11 +83,13 @@ type boxCount struct {
 	assumed   bool
 }
 
-// Cable to and between the positions from which a light is switched, m: usual in a dwelling, until the runs are measured.
-const (
-	switchDropM = 3.0
-	strapperM   = 6.0
-)
+// legs are cables of controls: how many, and how long they are together, m.
+type legs struct {
+	n int
+	m float64
+}
+
+func (l *legs) add(c *survey.ControlLeg) { l.n, l.m = l.n+c.Count, l.m+c.LengthM*float64(c.Count) }
 
 // threeCore is the cable that goes between the switches of a light, and to a fan that runs on.
 const threeCore = words.Key("Cable, three cores and earth: between switches, to fans that run on")
@@ -117,9 +119,15 @@ func (x *roomCount) count(listed map[roomPoint]int) {
 		}
 		x.boxesOf(&pt)
 	}
-	drops, straps := 0, 0
+	var two, three legs
 	for _, ctl := range survey.ControlsOf(x.job, x.r, x.p) {
-		drops, straps = drops+1, straps+ctl.Straps
+		for _, leg := range ctl.Legs {
+			if leg.Cores > 2 {
+				three.add(&leg)
+			} else {
+				two.add(&leg)
+			}
+		}
 		for _, part := range ctl.Parts {
 			x.seen(Ask{product: key("switch", part.ID), name: part.ID.Name(w), Need: float64(part.Count), Assumed: ctl.Assumed,
 				Rule: w.Say("by how the lights of the walk are switched; one-way where nobody said")}, !x.terms.PlatesApart && part.ID != survey.SensorSwitch)
@@ -137,8 +145,8 @@ func (x *roomCount) count(listed map[roomPoint]int) {
 		}
 		x.ask(Ask{product: key("box", id), name: w.Say("Box %s", b.name), Need: b.n, Assumed: b.assumed, Rule: rule}, "-boxes")
 	}
-	x.run("switch-drop", w.Say("Cable to switches, two cores and earth"), drops, switchDropM)
-	x.run("strapper", w.Say(string(threeCore)), straps, strapperM)
+	x.run("switch-drop", w.Say("Cable to switches, two cores and earth"), two)
+	x.run("strapper", w.Say(string(threeCore)), three)
 }
 
 // seen asks for something that has the finish of the room where it is seen. White is what is sold without a word.
@@ -255,13 +263,12 @@ func (x *roomCount) box(choice rulebook.BoxChoice, n int, assumed bool) {
 }
 
 // run asks for cable to or between switches.
-func (x *roomCount) run(id, name string, n int, m float64) {
-	if n == 0 {
+func (x *roomCount) run(id, name string, l legs) {
+	if l.n == 0 {
 		return
 	}
 	in := x.terms.Length
-	x.ask(Ask{product: key("cable", id), name: name, Need: unit.Significant(in.Of(m*float64(n)), 3), unit: in.Unit(),
-		cut: true, byLength: true, legs: n, Assumed: true,
-		Rule: x.w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
-			unit.With(unit.Significant(in.Of(m), 2), in.Unit()), n)}, "-boxes")
+	x.ask(Ask{product: key("cable", id), name: name, Need: unit.Significant(in.Of(l.m), 3), unit: in.Unit(),
+		cut: true, byLength: true, legs: l.n, Assumed: true,
+		Rule: x.w.Say("%d legs of its switches, their usual lengths until they are measured, of the size of their circuit", l.n)}, "-boxes")
 }

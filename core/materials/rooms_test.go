@@ -162,3 +162,26 @@ func TestWhatToolsUseUp(t *testing.T) {
 	assert.InDelta(t, 1, boxes(45)["consumable:bit"], 0)
 	assert.NotContains(t, boxes(19), "consumable:blade")
 }
+
+// Lamps are bought by what tells one from another; one of which that is not known leaves the list open.
+func TestLampsAreToldByTheirAttributes(t *testing.T) {
+	light := install.RoomPoint{ID: "l", Kind: "light", Count: 2, State: install.New, Dimmed: true, Lamp: install.Lamp{Cap: "E27", Each: 3}}
+	j := &install.Job{Rooms: []install.Room{{ID: "r", Name: "Gallery", Points: []install.RoomPoint{light}}}}
+	lacks := func() bool {
+		for _, g := range of(j, nil).Gaps {
+			if g.What == "Gallery: the colour temperature or the power of the lamps E27 is not said yet." {
+				return true
+			}
+		}
+		return false
+	}
+	assert.True(t, lacks())
+	l := &j.Rooms[0].Points[0].Lamp
+	l.ColourK, l.PowerW = 2700, 4.5
+	assert.False(t, lacks())
+	assert.InDelta(t, 6, needs(of(j, nil))["lamp:E27:2700:4.5:dim"], 0, "three in each of two")
+	j.Rooms[0].Points[0].Dimmed = false
+	assert.InDelta(t, 6, needs(of(j, nil))["lamp:E27:2700:4.5"], 0, "another product: it need not be dimmed")
+	l.Cap = install.BuiltIn
+	assert.NotContains(t, needs(of(j, nil)), "lamp:built in:2700:4.5")
+}

@@ -1,6 +1,7 @@
 package rulebook
 
 import (
+	"arvelt/core/install"
 	"arvelt/core/unit"
 	"arvelt/core/words"
 )
@@ -14,6 +15,8 @@ type Survey struct {
 	Names    map[string]string  // of point kinds, where it differs from the common word
 	HeightMM map[string]float64 // usual height of a point kind above the finished floor
 	Box      map[string]string  // usual box
+	// SwitchFeed is from where lights and their switches are fed, of the ways below.
+	SwitchFeed *install.Option
 	// Kits are what a new point brings with it, by its kind.
 	Kits map[string][]PointPart
 	// Places are the kinds of place that decide the protection of an outlet by the kind of room, where that says it.
@@ -34,6 +37,13 @@ type Survey struct {
 	ReachSource   string
 	Eras          []Era // what the years of building and rewiring hint at
 }
+
+// The ways of [Survey.SwitchFeed].
+const (
+	FedAtLight  = "light"
+	FedNeutral  = "neutral" // at the light, with a neutral to the switch
+	FedAtSwitch = "switch"
+)
 
 // PointPart is a part that a new point of a kind brings with it.
 type PointPart struct {

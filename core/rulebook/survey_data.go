@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"arvelt/core/install"
 	"arvelt/core/table"
 	"arvelt/core/working"
 )
@@ -122,4 +123,12 @@ func (r SurveyReading) Judge(v float64) (working.Verdict, string) {
 		return working.Caution, r.Summary
 	}
 	return working.Pass, ""
+}
+
+// Feed is from where lights and their switches are fed on a job.
+func (s *Survey) Feed(schools *install.Schools) string {
+	if s.SwitchFeed == nil {
+		return FedAtLight
+	}
+	return s.SwitchFeed.In(schools)
 }

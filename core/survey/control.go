@@ -1,7 +1,9 @@
 package survey
 
 import (
+	"fmt"
 	"slices"
+	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -75,6 +77,18 @@ type Control struct {
 	Positions int           `json:"positions"`
 	Straps    int           `json:"straps"` // cables between positions, with a core more
 	Parts     []ControlPart `json:"parts"`
+	// Legs are its cables beside the run of the circuit, alike ones together.
+	Legs []ControlLeg `json:"legs"`
+}
+
+// ControlLeg are alike cables of a control: how many, of how many cores beside the earth, and what these are.
+type ControlLeg struct {
+	Name  string `json:"name"` // from where to where
+	Count int    `json:"count"`
+	Cores int    `json:"cores"`
+	// LengthM is that of one, m: usual in a dwelling, until somebody measures it.
+	LengthM float64 `json:"lengthM"`
+	Says    string  `json:"says"` // what each core is
 }
 
 // ControlPart is how many of a part.
@@ -98,7 +112,7 @@ func ControlsOf(job *install.Job, r *install.Room, p *rulebook.Survey) []Control
 		if !kind.Switched || pt.State != install.New && pt.State != install.Moved || !lights && pt.Switching == "" {
 			continue
 		}
-		c := Control{Room: r.ID, RoomName: r.Name, Point: pt.ID, Lamps: pt.Count, Name: Name(p, pt.Kind), Switching: pt.Switching, Parts: []ControlPart{}}
+		c := Control{Room: r.ID, RoomName: r.Name, Point: pt.ID, Lamps: pt.Count, Name: Name(p, pt.Kind), Switching: pt.Switching, Parts: []ControlPart{}, Legs: []ControlLeg{}}
 		if c.Switching == "" {
 			c.Switching, c.Assumed = string(OneWaySwitch), true
 		}
@@ -120,7 +134,59 @@ func ControlsOf(job *install.Job, r *install.Room, p *rulebook.Survey) []Control
 				c.Parts = append(c.Parts, ControlPart{part, part.Name(job.Words), count})
 			}
 		}
+		c.legs(job.Words, p.Feed(&job.Schools))
 		out = append(out, c)
 	}
 	return out
+}
+
+// Cables says the legs of a control as they are pulled.
+func (c *Control) Cables(w *words.Catalogue) string {
+	parts := make([]string, len(c.Legs))
+	for i, l := range c.Legs {
+		parts[i] = w.Say("%s, %d cores and earth: %s", l.Name, l.Cores, l.Says)
+		if l.Count > 1 {
+			parts[i] = fmt.Sprintf("%d × %s", l.Count, parts[i])
+		}
+	}
+	return strings.Join(parts, "; ")
+}
+
+// Fittings says what stands at the positions of a control.
+func (c *Control) Fittings() string {
+	parts := make([]string, len(c.Parts))
+	for i, p := range c.Parts {
+		parts[i] = fmt.Sprintf("%d × %s", p.Count, p.Name)
+	}
+	return strings.Join(parts, ", ")
+}
+
+// Lengths of cables to and between the positions from which a light is switched, m: usual in a dwelling (practice of the trade).
+const (
+	switchLegM = 3.0
+	strapM     = 6.0
+)
+
+// legs are the cables of a control, by where it is fed. A sensor works with line, neutral and switched line wherever it is fed.
+func (c *Control) legs(w *words.Catalogue, feed string) {
+	sensor := c.Switching == string(SensorSwitch)
+	drop := ControlLeg{Name: w.Say("light to switch"), Count: 1, Cores: 2, LengthM: switchLegM, Says: w.Say("line and switched line")}
+	switch {
+	case sensor && feed == rulebook.FedAtSwitch:
+		drop.Name, drop.Says = w.Say("sensor to light"), w.Say("switched line and neutral")
+	case sensor:
+		drop.Name, drop.Cores, drop.Says = w.Say("light to sensor"), 3, w.Say("line, neutral and switched line")
+	case feed == rulebook.FedAtSwitch:
+		drop.Name, drop.Says = w.Say("switch to light"), w.Say("switched line and neutral")
+	case feed == rulebook.FedNeutral:
+		drop.Cores, drop.Says = 3, w.Say("line, switched line, and a neutral that ends in the box")
+	}
+	c.Legs = append(c.Legs, drop)
+	if c.Straps > 0 {
+		strap := ControlLeg{Name: w.Say("switch to switch"), Count: c.Straps, Cores: 3, LengthM: strapM, Says: w.Say("two strappers and the common")}
+		if feed == rulebook.FedAtSwitch {
+			strap.Says = w.Say("two strappers and the neutral")
+		}
+		c.Legs = append(c.Legs, strap)
+	}
 }

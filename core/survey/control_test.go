@@ -61,3 +61,34 @@ func TestSwitchingMakesControls(t *testing.T) {
 		}
 	}
 }
+
+// The cores of each leg follow from where it is fed: two to a switch, three where a neutral comes along or a sensor works, three between
+// positions; fed at the switch the sensor has its neutral there.
+func TestTheCoresOfEachLeg(t *testing.T) {
+	option := &install.Option{ID: "switchFeed", Default: install.Chose(rulebook.FedAtLight),
+		Choices: []install.OptionChoice{{ID: rulebook.FedAtLight}, {ID: rulebook.FedNeutral}, {ID: rulebook.FedAtSwitch}}}
+	for _, x := range []struct {
+		feed, switching string
+		cores, counts   []int
+		begins          string
+	}{
+		{rulebook.FedAtLight, "one-way", []int{2}, []int{1}, "light to switch"},
+		{rulebook.FedAtLight, "intermediate", []int{2, 3}, []int{1, 2}, "light to switch"},
+		{rulebook.FedAtLight, "sensor", []int{3}, []int{1}, "light to sensor"},
+		{rulebook.FedNeutral, "two-way", []int{3, 3}, []int{1, 1}, "light to switch"},
+		{rulebook.FedAtSwitch, "two-way", []int{2, 3}, []int{1, 1}, "switch to light"},
+		{rulebook.FedAtSwitch, "sensor", []int{2}, []int{1}, "sensor to light"},
+	} {
+		job := &install.Job{}
+		job.Schools.Set("switchFeed", install.Chose(x.feed))
+		got := ControlsOf(job, &install.Room{ID: "r", Points: []install.RoomPoint{{ID: "p", Kind: "light", Count: 1, State: install.New, Switching: x.switching}}},
+			&rulebook.Survey{SwitchFeed: option})[0]
+		cores, counts := []int{}, []int{}
+		for _, l := range got.Legs {
+			cores, counts = append(cores, l.Cores), append(counts, l.Count)
+		}
+		assert.Equal(t, x.cores, cores, "%s %s", x.feed, x.switching)
+		assert.Equal(t, x.counts, counts, "%s %s", x.feed, x.switching)
+		assert.Equal(t, x.begins, got.Legs[0].Name)
+	}
+}

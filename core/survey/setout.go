@@ -21,8 +21,10 @@ type SettingOut struct {
 	Name   string     `json:"name"`
 	Floor  string     `json:"floor"`
 	Points []SetPoint `json:"points"`
-	Clash  int        `json:"clash"` // points of which something is remarked on
-	Open   int        `json:"open"`  // points whose place is not said
+	// Controls are how its lights are switched, with the cables of each.
+	Controls []Control `json:"controls"`
+	Clash    int       `json:"clash"` // points of which something is remarked on
+	Open     int       `json:"open"`  // points whose place is not said
 }
 
 // SetPoint is where alike points go.
@@ -50,6 +52,7 @@ func SetOut(job *install.Job, book rulebook.Book) []SettingOut {
 	tags, circuits := standing(job)
 	for i := range job.Rooms {
 		s := SetOutOf(job, &job.Rooms[i], p)
+		s.Controls = ControlsOf(job, &job.Rooms[i], p)
 		for n := range s.Points {
 			key := [2]string{s.Room, s.Points[n].Point}
 			for m := range job.Rooms[i].Points {

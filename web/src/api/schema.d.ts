@@ -3118,6 +3118,23 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description Lamp is what a luminaire takes: cap, colour and power decide which is bought, and which left-over serves. */
+        Lamp: {
+            /** @description built in where its lamps are no part of their own; empty while nobody said */
+            cap: string;
+            /**
+             * Format: double
+             * @description colour temperature; K; or 0 when not known
+             */
+            colourK: number;
+            /** @description in one luminaire; lamps; or 0 for one in each luminaire */
+            each: number;
+            /**
+             * Format: double
+             * @description of one lamp; W; or 0 when not known
+             */
+            powerW: number;
+        };
         /** @description Later is a change that is planned for after the job. */
         Later: {
             /** @description kind of room that it becomes */
@@ -4653,6 +4670,8 @@ export interface components {
             /** Format: double */
             heightMM: number;
             id: string;
+            /** @description it is a luminaire */
+            light: boolean;
             name: string;
             own: boolean;
             word: string;
@@ -5636,6 +5655,8 @@ export interface components {
             ip: string;
             /** @description of the survey vocabulary; empty when the text was not understood */
             kind: string;
+            /** @description Lamp is what each of its luminaires takes, where it takes lamps. */
+            lamp: components["schemas"]["Lamp"];
             note: string;
             /**
              * Format: double
@@ -6715,6 +6736,7 @@ export interface components {
             hazards: components["schemas"]["HazardKind"][];
             inches: boolean;
             kinds: components["schemas"]["PointKind"][];
+            lampCaps: string[];
             mountings: string[];
             readings: components["schemas"]["SurveyReading"][];
             rooms: components["schemas"]["RoomKind"][];

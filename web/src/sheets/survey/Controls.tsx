@@ -2,6 +2,14 @@ import type { Of } from '../../api/client';
 import { Heading, Item, List, P, Quiet, Section } from '../../parts/layout';
 import { say } from '../../words/words';
 
+/** The cables of controls as they are pulled, alike ones said once. */
+const cablesOf = (controls: Of<'Control'>[]) =>
+  [
+    ...new Set(
+      controls.flatMap((c) => c.legs.map((l) => say('{{name}} {{cores}} cores and earth ({{says}})', { name: l.name, cores: l.cores, says: l.says }))),
+    ),
+  ].join('; ');
+
 /** How the lights of the walk are switched, room by room, and what each control takes. */
 export function Controls({ controls }: { controls: Of<'Control'>[] }) {
   if (controls.length === 0) return null;
@@ -36,7 +44,7 @@ export function Controls({ controls }: { controls: Of<'Control'>[] }) {
                   }),
                 )
                 .join('; ')}
-              .
+              . <Quiet>{cablesOf(here)}</Quiet>
             </Item>
           );
         })}

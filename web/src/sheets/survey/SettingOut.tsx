@@ -1,7 +1,7 @@
 import { Button } from '@mui/material';
 import type { Of } from '../../api/client';
 import { useCase } from '../../api/job';
-import { Caution, Heading, Quiet, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Caution, Heading, Item, List, Quiet, Scroll, Section, SheetTable } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { useUnits } from '../../parts/units';
 import { say } from '../../words/words';
@@ -41,6 +41,7 @@ export function SettingOut({ job }: { job: Of<'JobView'> }) {
             {[r.name, r.floor].filter(Boolean).join(', ')}
           </Heading>
           <Points points={r.points} name={r.name} />
+          <Switched controls={r.controls} />
         </Section>
       ))}
     </>
@@ -91,5 +92,23 @@ function Points({ points, name }: { points: Of<'SetPoint'>[]; name: string }) {
         </tbody>
       </SheetTable>
     </Scroll>
+  );
+}
+
+/** How the lights of the room are switched, and the cables of each control. */
+function Switched({ controls }: { controls: Of<'Control'>[] }) {
+  return (
+    <List>
+      {controls.map((c) => (
+        <Item key={c.point} data-control={c.switching}>
+          {c.lamps} × {c.name}: {c.parts.map((p) => `${p.count} × ${p.name}`).join(', ')}.{' '}
+          <Quiet>
+            {c.legs
+              .map((l) => say('{{n}} × {{name}}, {{cores}} cores and earth: {{says}}', { n: l.count, name: l.name, cores: l.cores, says: l.says }))
+              .join('; ')}
+          </Quiet>
+        </Item>
+      ))}
+    </List>
   );
 }
