@@ -271,6 +271,9 @@ type Conductor = install.Conductor
 // Control Control are alike lights of a room that are switched together, and what that takes.
 type Control = survey.Control
 
+// ControlLeg ControlLeg are alike cables of a control: how many, of how many cores beside the earth, and what these are.
+type ControlLeg = survey.ControlLeg
+
 // ControlPart ControlPart is how many of a part.
 type ControlPart = survey.ControlPart
 

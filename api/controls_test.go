@@ -1,11 +1,14 @@
 package api_test
 
 import (
+	"maps"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
 )
 
 // How lights are switched makes the switches, their boxes and cables, on the walk, in the order and in the steps of the room, in the words of
@@ -16,11 +19,12 @@ func TestSwitchingReachesTheOrderAndTheSteps(t *testing.T) {
 	for practice, x := range map[string]struct {
 		ref, like, walk string
 		names           []string
+		leg             string
 	}{
 		"iec230": {"PW-9340", "PW-2052", "hall g: 2 two way light, smoke alarm\nstair g: intermediate light\nstore g: light, 2 socket",
-			[]string{"One-way switch", "Two-way switch", "Intermediate switch", "three cores and earth"}},
+			[]string{"One-way switch", "Two-way switch", "Intermediate switch", "three cores and earth"}, "two strappers and the common"},
 		"split120": {"PW-9341", "PW-2054", "hall: 2 three way light, smoke alarm\nstair: four way light\nstore: light, 2 duplex",
-			[]string{"Single-pole switch", "Three-way switch", "Four-way switch", "three conductors and ground"}},
+			[]string{"Single-pole switch", "Three-way switch", "Four-way switch", "three conductors and ground"}, "two travelers and the common"},
 	} {
 		v := c.walked(x.ref, practice, x.like, x.walk)
 		require.Len(t, v.View.Walk.Controls, 3)
@@ -47,6 +51,20 @@ func TestSwitchingReachesTheOrderAndTheSteps(t *testing.T) {
 			steps = append(steps, s.Title)
 		}
 		assert.Contains(t, strings.Join(steps, "\n"), "for 1 points and 3 switches")
+		// With a neutral to each switch its cable has a core more; the crew has the cores of each leg on the setting-out.
+		schools := v.View.Job.Schools
+		schools.Options = maps.Clone(schools.Options)
+		schools.Set("switchFeed", install.Chose("neutral"))
+		require.Equal(t, 200, c.part(v, "schools", schools).status)
+		v = c.job(x.ref)
+		assert.Equal(t, 3, v.View.Walk.Controls[0].Legs[0].Cores)
+		for _, l := range v.View.Take.Lines {
+			assert.NotEqual(t, "cable:switch-drop", l.Key, "every leg has three")
+		}
+		assert.InDelta(t, lines["cable:strapper"]+lines["cable:switch-drop"], lineOf(t, v, "cable:strapper").Need, 0.6, "not a metre less or more")
+		paper := strings.Join(strings.Fields(c.pdf("/api/jobs/"+v.Id+"/setting-out.pdf")), " ")
+		assert.Contains(t, paper, x.leg)
+
 		// The answer to how it is switched is taken up at once.
 		room := v.View.Job.Rooms[2]
 		room.Points[0].Switching = "sensor"

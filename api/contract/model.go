@@ -172,6 +172,7 @@ var model = map[string]reflect.Type{
 	"LowVoltagePoint":   reflect.TypeFor[survey.LowVoltagePoint](),
 	"LowVoltageCable":   reflect.TypeFor[survey.LowVoltageCable](),
 	"Control":           reflect.TypeFor[survey.Control](),
+	"ControlLeg":        reflect.TypeFor[survey.ControlLeg](),
 	"ControlPart":       reflect.TypeFor[survey.ControlPart](),
 	"Proposal":          reflect.TypeFor[design.Proposal](),
 	"Proposed":          reflect.TypeFor[design.Proposed](),

@@ -2120,6 +2120,8 @@ export interface components {
             /** @description nobody said how they are switched: one-way is assumed */
             assumed: boolean;
             lamps: number;
+            /** @description Legs are its cables beside the run of the circuit, alike ones together. */
+            legs: components["schemas"]["ControlLeg"][];
             name: string;
             parts: components["schemas"]["ControlPart"][];
             /** @description by id */
@@ -2131,6 +2133,20 @@ export interface components {
             /** @description cables between positions, with a core more */
             straps: number;
             switching: string;
+        };
+        /** @description ControlLeg are alike cables of a control: how many, of how many cores beside the earth, and what these are. */
+        ControlLeg: {
+            cores: number;
+            count: number;
+            /**
+             * Format: double
+             * @description LengthM is that of one, m: usual in a dwelling, until somebody measures it.
+             */
+            lengthM: number;
+            /** @description from where to where */
+            name: string;
+            /** @description what each core is */
+            says: string;
         };
         /** @description ControlPart is how many of a part. */
         ControlPart: {
@@ -6108,6 +6124,8 @@ export interface components {
         SettingOut: {
             /** @description points of which something is remarked on */
             clash: number;
+            /** @description Controls are how its lights are switched, with the cables of each. */
+            controls: components["schemas"]["Control"][];
             floor: string;
             name: string;
             /** @description points whose place is not said */

@@ -6,7 +6,9 @@ import { say } from '../../words/words';
 const cablesOf = (controls: Of<'Control'>[]) =>
   [
     ...new Set(
-      controls.flatMap((c) => c.legs.map((l) => say('{{name}} {{cores}} cores and earth ({{says}})', { name: l.name, cores: l.cores, says: l.says }))),
+      controls.flatMap((c) =>
+        c.legs.map((l) => say('{{name}} {{cores}} cores and earth ({{says}})', { name: l.name, cores: l.cores, says: l.says })),
+      ),
     ),
   ].join('; ');
 

@@ -104,7 +104,9 @@ function Switched({ controls }: { controls: Of<'Control'>[] }) {
           {c.lamps} × {c.name}: {c.parts.map((p) => `${p.count} × ${p.name}`).join(', ')}.{' '}
           <Quiet>
             {c.legs
-              .map((l) => say('{{n}} × {{name}}, {{cores}} cores and earth: {{says}}', { n: l.count, name: l.name, cores: l.cores, says: l.says }))
+              .map((l) =>
+                say('{{n}} × {{name}}, {{cores}} cores and earth: {{says}}', { n: l.count, name: l.name, cores: l.cores, says: l.says }),
+              )
               .join('; ')}
           </Quiet>
         </Item>
