@@ -29,6 +29,9 @@ export function Controls({ controls }: { controls: Of<'Control'>[] }) {
             count: assumed,
           })}
       </P>
+      <P small quiet>
+        {say('Cables')}: {cablesOf(controls)}.
+      </P>
       <List>
         {rooms.map((room) => {
           const here = controls.filter((c) => c.room === room);
@@ -46,7 +49,7 @@ export function Controls({ controls }: { controls: Of<'Control'>[] }) {
                   }),
                 )
                 .join('; ')}
-              . <Quiet>{cablesOf(here)}</Quiet>
+              .
             </Item>
           );
         })}
