@@ -34,7 +34,8 @@ func SetOut(w io.Writer, v *whole.View, plan *survey.WaysPlan, rooms []survey.Se
 			if x.OffsetMM > 0 {
 				along = p.smallLength(x.OffsetMM)
 			}
-			list = append(list, row{verdict: x.Verdict, cells: []string{strconv.Itoa(x.Count) + " × " + x.Name, x.Tags, x.Circuit, height, or(x.Box, "–"), or(x.Wall, "–"),
+			list = append(list, row{verdict: x.Verdict, cells: []string{strconv.Itoa(x.Count) + " × " + x.Name, x.Tags, x.Circuit, height, or(x.Box,
+				"–"), or(x.Wall, "–"),
 				along, upper(strings.Join(x.Says, "; "))}})
 		}
 		p.table([]column{{p.words.Say("Point"), 20}, {p.words.Say("Tags"), 11}, {p.words.Say("Circuit"), 15}, {p.words.Say("Height"), 10},

@@ -105,8 +105,9 @@ func (c *counter) surge() {
 func (c *counter) findings(prices map[string]Item) {
 	for _, f := range survey.Agreed(c.job, c.book.Survey()) {
 		if item, ok := prices[f.Key]; ok && f.Key != "" && !f.Shares {
-			a := c.ask(f.Step, Ask{By: Asker{Circuit: f.Circuit}, For: f.Title, product: f.Key, name: cmp.Or(item.Name, f.Title), Need: 1, Steps: []string{f.Step},
-				Rule: c.w.Say("accepted by the client: %s", f.Title)})
+			a := c.ask(f.Step, Ask{By: Asker{Circuit: f.Circuit}, For: f.Title, product: f.Key, name: cmp.Or(item.Name, f.Title), Need: 1,
+				Steps: []string{f.Step},
+				Rule:  c.w.Say("accepted by the client: %s", f.Title)})
 			a.unit = c.w.Say("job")
 		}
 	}

@@ -91,7 +91,8 @@ func (c *counter) outdoors(works *outdoor.Report) {
 			run := &works.Runs[i]
 			name := c.job.Outdoor.Run(run.ID).Name
 			for _, p := range run.Parts {
-				c.ask("run-"+run.ID, Ask{By: Asker{Run: run.ID}, For: name, product: p.Key, name: p.Name, Need: p.N, unit: p.Unit, Rule: p.Rule, Steps: stepsOf(p.Step)})
+				c.ask("run-"+run.ID, Ask{By: Asker{Run: run.ID}, For: name, product: p.Key, name: p.Name, Need: p.N, unit: p.Unit, Rule: p.Rule,
+					Steps: stepsOf(p.Step)})
 			}
 		}
 		for _, p := range works.ElectrodeParts {

@@ -28,7 +28,8 @@ func SurveyOf(files fs.FS) *Survey {
 	kits := load("point_kits")
 	for r := range kits.Text {
 		kind, per := kits.Str(r, "kind"), kits.Str(r, "per")
-		s.Kits[kind] = append(s.Kits[kind], PointPart{Key: kits.Str(r, "key"), Name: kits.Str(r, "name"), Rule: kits.Str(r, "rule"), Count: kits.Num(r, "count"),
+		s.Kits[kind] = append(s.Kits[kind], PointPart{Key: kits.Str(r, "key"), Name: kits.Str(r, "name"), Rule: kits.Str(r, "rule"),
+			Count:  kits.Num(r, "count"),
 			Length: per == "length" || per == "duct", Duct: per == "duct", Plate: kits.Num(r, "plate") == 1, First: kits.Str(r, "fix") == "first"})
 	}
 	asks := load("survey_asks")

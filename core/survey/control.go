@@ -112,7 +112,8 @@ func ControlsOf(job *install.Job, r *install.Room, p *rulebook.Survey) []Control
 		if !kind.Switched || pt.State != install.New && pt.State != install.Moved || !lights && pt.Switching == "" {
 			continue
 		}
-		c := Control{Room: r.ID, RoomName: r.Name, Point: pt.ID, Lamps: pt.Count, Name: Name(p, pt.Kind), Switching: pt.Switching, Parts: []ControlPart{}, Legs: []ControlLeg{}}
+		c := Control{Room: r.ID, RoomName: r.Name, Point: pt.ID, Lamps: pt.Count, Name: Name(p, pt.Kind), Switching: pt.Switching,
+			Parts: []ControlPart{}, Legs: []ControlLeg{}}
 		if c.Switching == "" {
 			c.Switching, c.Assumed = string(OneWaySwitch), true
 		}

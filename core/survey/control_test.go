@@ -81,7 +81,8 @@ func TestTheCoresOfEachLeg(t *testing.T) {
 	} {
 		job := &install.Job{}
 		job.Schools.Set("switchFeed", install.Chose(x.feed))
-		got := ControlsOf(job, &install.Room{ID: "r", Points: []install.RoomPoint{{ID: "p", Kind: "light", Count: 1, State: install.New, Switching: x.switching}}},
+		got := ControlsOf(job, &install.Room{ID: "r", Points: []install.RoomPoint{{ID: "p", Kind: "light", Count: 1, State: install.New,
+			Switching: x.switching}}},
 			&rulebook.Survey{SwitchFeed: option})[0]
 		cores, counts := []int{}, []int{}
 		for _, l := range got.Legs {

@@ -8,6 +8,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 )
 
 // Count is how many points of a kind there are.
@@ -301,6 +302,17 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 		put(Question{ID: "empty", Asks: w.Say("%s: nothing was counted. Is there nothing?", r.Name),
 			Why: w.Say("rooms are easily missed")})
 	}
+	askOfPoints(w, r, p, put)
+	for i := range out {
+		if out[i].ID == switchingQuestion {
+			out[i].Group = switchingQuestion // of any kind of room
+		}
+	}
+	return out
+}
+
+// askOfPoints asks for what is not known of the points of a room: what they draw, how its lights are switched, which lamps they take.
+func askOfPoints(w *words.Catalogue, r *install.Room, p *rulebook.Survey, put func(Question)) {
 	lights := 0
 	for i := range r.Points {
 		pt := &r.Points[i]
@@ -327,12 +339,6 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 			Alike: w.Say("lamps of %s in one room. Make them alike?", strings.Join(colours, ", ")),
 			Why:   w.Say("lamps of one room are seen side by side: different colours look like a mistake")})
 	}
-	for i := range out {
-		if out[i].ID == switchingQuestion {
-			out[i].Group = switchingQuestion // of any kind of room
-		}
-	}
-	return out
 }
 
 // coloursIn are the colour temperatures of the new lights of a room, the warmest first.

@@ -56,10 +56,10 @@ var (
 
 func init() {
 	// A label at the board names what was tested: whoever is qualified puts it on.
-	terms = install.Terms{Apprentice: []install.StepKind{install.MarkingStep, install.DiggingStep, install.DrillingStep,
-		install.RunningStep, install.PicturingStep},
-		Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT),
-			string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{},
+	terms = install.Terms{
+		Apprentice: []install.StepKind{install.MarkingStep, install.DiggingStep, install.DrillingStep, install.RunningStep, install.PicturingStep},
+		Earthing:   []string{string(install.TNS), string(install.TNCS), string(install.TT), string(install.IT)},
+		Sizes:      map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{},
 		Ferrules: true, EarthTails: true, LampCaps: []string{install.BuiltIn, "B22d", "B15d", "E27", "E14", "GU10", "GU5.3", "G9", "GX53"},
 		Feeder: useDistribution, Branch: useSurge, Ring: useRing, Unring: useSockets, BoxDevices: []string{"plain", "light", "switch", "alarm", "fused", "wired", "none"}, Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames.Table),
 		PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,

@@ -53,7 +53,8 @@ func (Practice) BoxAt(job *install.Job, k *install.Circuit, b *install.Box, usua
 		return out
 	}
 	need := filled.in3() * in3ML
-	out.Why = w.Say("cables in it: %d; conductors of %s: %s, with their grounds and devices %s", cables, trade(c.size), unit.Format(conductors), volume(code, need))
+	out.Why = w.Say("cables in it: %d; conductors of %s: %s, with their grounds and devices %s", cables, trade(c.size), unit.Format(conductors),
+		volume(code, need))
 	need, first := max(need, b.VolumeML), true
 	for r := range boxSizes.Text {
 		row := boxSizes.Row(r)
