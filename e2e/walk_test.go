@@ -37,7 +37,9 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Press("Start")
 	p.Has(`main[data-sheet="survey"]`)
 	id := strings.Split(p.Path(), "/")[2]
-	p.See("Open: the existing load, at least one circuit with its route")
+	p.Click("[data-waits] summary")
+	p.See("the existing load")
+	p.See("at least one circuit with its route")
 
 	// Survey: what the house draws, where the point goes, the way of its cable.
 	p.choose("premises", "owner-occupied")

@@ -26,12 +26,24 @@ export function HandoverSheet({ job, j }: SheetProps) {
   const site = usePart(job, 'site', j.site);
   const { ready, frozen, revision } = job.view;
   const owner = job.view.tasks.filter((t) => t.stage === 'handover');
-  const tables = ['loads', 'supply', 'board', 'route', 'checks', 'materials', 'tasks', 'tests', 'readiness', 'records'];
+  const tables: [string, string][] = [
+    ['loads', say('Loads')],
+    ['supply', say('Supply')],
+    ['board', say('Board')],
+    ['route', say('Routes')],
+    ['checks', say('Checks')],
+    ['materials', say('Order list')],
+    ['tasks', say('Tasks')],
+    ['tests', say('Tests')],
+    ['readiness', say('Readiness')],
+    ['records', say('Records')],
+  ];
   return (
     <>
       <SheetHead
         title={say('Handover')}
         job={job.id}
+        tables={tables}
         summary={
           frozen
             ? say('Revision {{revision}} is signed.', { revision })
@@ -39,7 +51,6 @@ export function HandoverSheet({ job, j }: SheetProps) {
               ? say('Ready to sign.')
               : say('{{missing}} {{x}} missing.', { missing: ready.missing, x: ready.missing === 1 ? say('thing is') : say('things are') })
         }
-        tables={[['readiness', say('Readiness')]]}
       />
       {job.view.outcome && <Outcome outcome={job.view.outcome} />}
       <Section>
@@ -159,17 +170,6 @@ export function HandoverSheet({ job, j }: SheetProps) {
           </Button>
           {!frozen && <Quiet>{say('Unsigned: the pack says so on every sheet.')}</Quiet>}
         </Row>
-        <p>
-          {say('Tables as CSV: ')}
-          {tables.map((t, i) => (
-            <span key={t}>
-              {i > 0 && ', '}
-              <a href={`/api/jobs/${job.id}/tables/${t}`} download>
-                {t}
-              </a>
-            </span>
-          ))}
-        </p>
       </Section>
       <NotYet>
         {say(

@@ -12,7 +12,7 @@ import { Leaves } from '../../parts/Leaves';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { SaveLine } from '../../parts/SaveLine';
-import { SheetHead, waitsFor } from '../../parts/SheetHead';
+import { SheetHead, Waits } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
 import { ChainLeaf } from './ChainLeaf';
 import { ElectrodeFields } from './ElectrodeFields';
@@ -46,7 +46,7 @@ export function SupplySheet(props: SheetProps) {
       <SheetHead
         title={say('Supply')}
         job={job.id}
-        summary={waitsFor(job, 'supply', say('The supply is known.'))}
+        summary={<Waits job={job} sheet="supply" otherwise={say('The supply is known.')} />}
         tables={[
           ['supply', say('Supply')],
           ['chain', say('Supply arrangement')],

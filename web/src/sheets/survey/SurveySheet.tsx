@@ -8,7 +8,7 @@ import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../p
 import { Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { SaveLine } from '../../parts/SaveLine';
-import { SheetHead, waitsFor } from '../../parts/SheetHead';
+import { SheetHead, Waits } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
 import { CaseForWork } from './CaseForWork';
 import { EditionChoice } from './EditionChoice';
@@ -44,7 +44,7 @@ export function SurveySheet({ job, j, open, opened }: SheetProps) {
       <SheetHead
         title={say('Survey')}
         job={job.id}
-        summary={waitsFor(job, 'survey', say('Everything asked of the survey is there.'))}
+        summary={<Waits job={job} sheet="survey" otherwise={say('Everything asked of the survey is there.')} />}
         tables={[
           ['points', say('Points')],
           ['low-voltage', say('Extra-low voltage')],
