@@ -4,7 +4,9 @@ import type { Of } from '../api/client';
 import { SheetHead, Waits } from './SheetHead';
 
 const hold = (sheet: string, what: string) => ({ sheet, what });
-const job = { view: { state: { holds: [hold('survey', 'the existing load'), hold('board', 'a way'), hold('survey', 'a room')] } } } as Of<'JobView'>;
+const job = {
+  view: { state: { holds: [hold('survey', 'the existing load'), hold('board', 'a way'), hold('survey', 'a room')] } },
+} as Of<'JobView'>;
 
 test('what a sheet waits for is one line until it is opened', () => {
   const { container } = render(<Waits job={job} sheet="survey" otherwise="all there" />);
