@@ -13,6 +13,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"arvelt/core/install"
+	"arvelt/core/plan"
 )
 
 // Row is a job in the list.
@@ -32,10 +33,12 @@ type Row struct {
 	Trouble   string    `json:"trouble"`
 	Locks     string    `json:"locks"` // that hang there, whose and which; empty for none
 	UpdatedAt time.Time `json:"updatedAt"`
+	// Waits is what holds it, sheet by sheet; none of a job that nobody has changed since that was kept.
+	Waits []plan.Waiting `json:"waits"`
 }
 
 const rowColumns = `SELECT id::text, ref, title, kind, customer, address, town, stage, hold, hold_sheet, hold_who, holds, trouble,
-	locks, updated_at FROM job WHERE company_id = $1 `
+	locks, updated_at, waits FROM job WHERE company_id = $1 `
 
 const newestFirst = ` ORDER BY updated_at DESC, id DESC`
 
@@ -155,7 +158,7 @@ func scanned(rows pgx.Rows) iter.Seq2[Row, error] {
 		for rows.Next() {
 			var r Row
 			err := rows.Scan(&r.ID, &r.Ref, &r.Title, &r.Kind, &r.Customer, &r.Address, &r.Town, &r.Stage, &r.Hold, &r.Sheet, &r.Who,
-				&r.Holds, &r.Trouble, &r.Locks, &r.UpdatedAt)
+				&r.Holds, &r.Trouble, &r.Locks, &r.UpdatedAt, &r.Waits)
 			if !yield(r, err) || err != nil {
 				return
 			}

@@ -125,6 +125,7 @@ var model = map[string]reflect.Type{
 	"Job":               reflect.TypeFor[install.Job](),
 	"JobPage":           reflect.TypeFor[store.Page](),
 	"JobRow":            reflect.TypeFor[store.Row](),
+	"JobWait":           reflect.TypeFor[plan.Waiting](),
 	"JudgedReading":     reflect.TypeFor[survey.Judged](),
 	"Jumper":            reflect.TypeFor[rulebook.Jumper](),
 	"KeptCalc":          reflect.TypeFor[install.KeptCalc](),

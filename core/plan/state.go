@@ -34,6 +34,27 @@ type State struct {
 	Joints map[working.Sheet]working.Verdict `json:"joints"`
 }
 
+// Waiting is what a sheet keeps a job from: how much, and the first of it in words.
+type Waiting struct {
+	Sheet working.Sheet `json:"sheet"`
+	Count int           `json:"count"`
+	First string        `json:"first"`
+}
+
+// Waiting puts what holds a job together by the sheets on which it is settled, in the order of what comes first.
+func (s *State) Waiting() []Waiting {
+	out := []Waiting{}
+	for i := range s.Holds {
+		h := &s.Holds[i]
+		at := slices.IndexFunc(out, func(w Waiting) bool { return w.Sheet == h.Sheet })
+		if at < 0 {
+			at, out = len(out), append(out, Waiting{Sheet: h.Sheet, First: h.What})
+		}
+		out[at].Count++
+	}
+	return out
+}
+
 // Input is everything that was computed of the job.
 type Input struct {
 	Job    *install.Job

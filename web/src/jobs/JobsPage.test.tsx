@@ -20,6 +20,7 @@ const row = (n: number): Of<'JobRow'> => ({
   holds: 0,
   trouble: '',
   locks: '',
+  waits: [],
   updatedAt: '2026-05-04T09:00:00Z',
 });
 
@@ -50,4 +51,28 @@ test('the list is shown page by page; what is typed is searched once it stands s
   fireEvent.change(box, { target: { value: 'eel' } });
   await waitFor(() => expect(asked.at(-1)).toBe('?q=eel'));
   await waitFor(() => expect(given).toEqual([true]));
+});
+
+test('what holds a job is said sheet by sheet: the first three in words, the others by number', async () => {
+  const wait = (sheet: string, count: number, first: string) => ({ sheet, count, first });
+  const jobs = [
+    {
+      ...row(1),
+      holds: 223,
+      waits: [wait('survey', 2, 'the existing load'), wait('supply', 1, 'Ze'), wait('circuits', 3, 'a cable'), wait('test', 200, 'a reading'), wait('plan', 17, 'a date')],
+    },
+  ];
+  vi.stubGlobal('fetch', async (r: Request) => {
+    const page = { jobs, total: 1, exact: true, next: '' };
+    return new Response(new URL(r.url).pathname === '/api/jobs' ? JSON.stringify(page) : '[]', { headers: { 'Content-Type': 'application/json' } });
+  });
+  show(<JobsPage />);
+  await screen.findByText('P-1');
+  expect([...document.querySelectorAll('[data-wait]')].map((e) => e.textContent)).toEqual([
+    'Survey 2: the existing load',
+    'Supply: Ze',
+    'Circuits 3: a cable',
+  ]);
+  expect(screen.getByText('Test 200 · Plan 17')).toBeTruthy();
+  expect(document.body.textContent).not.toContain('more');
 });

@@ -7,11 +7,10 @@ import { newKey, Trouble, type Of } from '../api/client';
 import { importJob, keep, queries, useJobs, usePaused } from '../api/job';
 import { LeftLine } from '../company/LeftWrites';
 import { Shell, useFrame } from '../frame/Shell';
-import { sheetName } from '../frame/sheets';
-
 import { Aside, Bad, Form, Page, Quiet, Row, Scroll, SheetTable, Td, Title, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
 import { NewJob } from './NewJob';
+import { HeldBy } from './HeldBy';
 import { StageLine } from './StageLine';
 
 const FileLink = styled('a')({ alignSelf: 'center' });
@@ -131,14 +130,7 @@ export function JobsPage() {
                           {say('Lock in place: {{locks}}', { locks: j.locks })}
                         </Bad>
                       )}
-                      {j.trouble ? <Bad>{j.trouble}</Bad> : j.hold || 'nothing'}
-                      {j.holds > 1 && <Quiet> {say('and {{holds}} more', { holds: j.holds - 1 })}</Quiet>}
-                      {j.sheet && (
-                        <>
-                          <br />
-                          <Quiet>{say('{{sheet}} sheet', { sheet: sheetName(j.sheet) })}</Quiet>
-                        </>
-                      )}
+                      <HeldBy job={j} />
                     </td>
                     <td data-label={say('Comes after')}>{j.who || '–'}</td>
                     <Td data-label={say('Changed')} nowrap>
