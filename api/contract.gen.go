@@ -574,6 +574,9 @@ type JobView struct {
 	View View `json:"view"`
 }
 
+// JobWait Waiting is what a sheet keeps a job from: how much, and the first of it in words.
+type JobWait = plan.Waiting
+
 // JudgedReading Judged is what is remarked on a survey reading.
 type JudgedReading = survey.Judged
 

@@ -3040,6 +3040,8 @@ export interface components {
             trouble: string;
             /** Format: date-time */
             updatedAt: string;
+            /** @description Waits is what holds it, sheet by sheet; none of a job that nobody has changed since that was kept. */
+            waits: components["schemas"]["JobWait"][];
             who: string;
         };
         JobStock: {
@@ -3056,6 +3058,12 @@ export interface components {
                 [key: string]: number;
             };
             view: components["schemas"]["View"];
+        };
+        /** @description Waiting is what a sheet keeps a job from: how much, and the first of it in words. */
+        JobWait: {
+            count: number;
+            first: string;
+            sheet: string;
         };
         /** @description Judged is what is remarked on a survey reading. */
         JudgedReading: {

@@ -59,12 +59,20 @@ test('what holds a job is said sheet by sheet: the first three in words, the oth
     {
       ...row(1),
       holds: 223,
-      waits: [wait('survey', 2, 'the existing load'), wait('supply', 1, 'Ze'), wait('circuits', 3, 'a cable'), wait('test', 200, 'a reading'), wait('plan', 17, 'a date')],
+      waits: [
+        wait('survey', 2, 'the existing load'),
+        wait('supply', 1, 'Ze'),
+        wait('circuits', 3, 'a cable'),
+        wait('test', 200, 'a reading'),
+        wait('plan', 17, 'a date'),
+      ],
     },
   ];
   vi.stubGlobal('fetch', async (r: Request) => {
     const page = { jobs, total: 1, exact: true, next: '' };
-    return new Response(new URL(r.url).pathname === '/api/jobs' ? JSON.stringify(page) : '[]', { headers: { 'Content-Type': 'application/json' } });
+    return new Response(new URL(r.url).pathname === '/api/jobs' ? JSON.stringify(page) : '[]', {
+      headers: { 'Content-Type': 'application/json' },
+    });
   });
   show(<JobsPage />);
   await screen.findByText('P-1');
