@@ -11,14 +11,11 @@ import (
 	"arvelt/core/working"
 )
 
-// roomPoint is a point of a room, by the ids of both.
-type roomPoint struct{ room, point string }
-
 // points counts what the walk asks for, room by room: accessories by kind, boxes by size, switches with their cables, what a fan or a hood
 // takes beside it. What a designed circuit brings by itself is not counted twice.
 func (c *counter) points() {
 	p := c.book.Survey()
-	listed, stood := c.outletsOfRuns(), c.stood()
+	stood, listed := c.stood()
 	for i := range c.job.Rooms {
 		x := roomCount{counter: c, r: &c.job.Rooms[i], p: p, boxes: map[string]*boxCount{}, stood: stood}
 		x.count(listed)
@@ -35,34 +32,22 @@ func (c *counter) points() {
 	}
 }
 
-// outletsOfRuns counts the outlets that are listed with their circuits.
-func (c *counter) outletsOfRuns() map[roomPoint]int {
-	out := map[roomPoint]int{}
+// stood are the boxes on runs that points of the walk are, and of how many of each point the outlets are listed with their circuits instead.
+func (c *counter) stood() (stood map[[2]string][]survey.Stood, listed map[[2]string]int) {
+	stood, listed = survey.StandsOf(c.job), map[[2]string]int{}
 	if !c.terms.ListsBoxes {
-		return out
+		return stood, listed
 	}
-	for i := range c.job.Circuits {
-		if c.job.Circuits[i].State != install.NewCircuit {
-			continue
-		}
-		for n := range c.job.Circuits[i].Serves.Boxes {
-			if b := &c.job.Circuits[i].Serves.Boxes[n]; b.Point != "" && b.Device.Outlet() {
-				out[roomPoint{b.Room, b.Point}]++
+	for at := range stood {
+		stood[at] = slices.DeleteFunc(stood[at], func(s survey.Stood) bool {
+			own := s.Circuit.State == install.NewCircuit && s.Box.Device.Outlet()
+			if own {
+				listed[at]++
 			}
-		}
+			return own
+		})
 	}
-	return out
-}
-
-// stood are the boxes on runs that points of the walk are, without those that are listed with their circuits.
-func (c *counter) stood() map[[2]string][]survey.Stood {
-	out := survey.StandsOf(c.job)
-	if c.terms.ListsBoxes {
-		for at := range out {
-			out[at] = slices.DeleteFunc(out[at], func(s survey.Stood) bool { return s.Circuit.State == install.NewCircuit && s.Box.Device.Outlet() })
-		}
-	}
-	return out
+	return stood, listed
 }
 
 // roomCount counts one room.
@@ -100,11 +85,11 @@ func (x *roomCount) ask(a Ask, step string) *Ask {
 	return x.counter.ask(x.r.ID, a)
 }
 
-func (x *roomCount) count(listed map[roomPoint]int) {
+func (x *roomCount) count(listed map[[2]string]int) {
 	w := x.w
 	for i := range x.r.Points {
 		pt := x.r.Points[i]
-		pt.Count -= listed[roomPoint{x.r.ID, pt.ID}]
+		pt.Count -= listed[[2]string{x.r.ID, pt.ID}]
 		if pt.Kind == "" || pt.Count <= 0 || pt.State == install.Kept || pt.State == install.Removed {
 			continue
 		}

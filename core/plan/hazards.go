@@ -18,7 +18,7 @@ func warned(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
 	first := func(of func(*Task) bool) int {
 		return slices.IndexFunc(tasks, func(t Task) bool { return t.Stage == install.FirstFix && of(&t) })
 	}
-	i := first(func(t *Task) bool { return t.room != "" && t.Kind == install.DrillingStep }) // where the wall is entered
+	i := first(func(t *Task) bool { return t.Room != "" && t.Kind == install.DrillingStep }) // where the wall is entered
 	if i < 0 {
 		i = first(func(*Task) bool { return true })
 	}

@@ -66,7 +66,8 @@ type Task struct {
 	// act is what it is of the acts that verdicts hold; empty for none. Outdoor is the run outdoors, or the electrodes, that it is of.
 	act     working.Act
 	Outdoor string `json:"-"`
-	room    string // whose points it is about
+	// Room is that of the walk whose points it is about, by id; empty for none.
+	Room string `json:"room"`
 	// Finding is what of the survey it mends, in words; empty for none. Shared: another piece of work, or what the job puts in, does it.
 	Finding string `json:"-"`
 	Shared  bool   `json:"-"`
@@ -117,9 +118,6 @@ var norms = map[string]float64{
 	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 0.5, "owner": 0.5, "room-point": 0.75,
 	"finding": 0.5, "outage-isolate": 0.5, "outage-strip": 1, "outage-fit": 1, "outage-dead-tests": 0.75, "outage-energise": 0.5, "outage-live-tests": 0.75,
 }
-
-// Room is the room whose points the step is about, by id; empty for none.
-func (t *Task) Room() string { return t.room }
 
 // Norm is how many hours a piece of work takes by the company's list, or by feel of the trade where that has none.
 func Norm(list map[string]materials.Item, key string) float64 { return hours(list, key) }

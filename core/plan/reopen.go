@@ -44,7 +44,7 @@ func about(job *install.Job, tasks []Task, r *proving.Row) *Task {
 		of := t.Circuit == r.Circuit || slices.Contains(t.circuits, r.Circuit)
 		switch {
 		case !t.alters || !of:
-		case room != "" && t.room == room:
+		case room != "" && t.Room == room:
 			return t
 		case first == nil && t.Circuit == r.Circuit:
 			first = t

@@ -31,9 +31,9 @@ func TestAReadingOpensTheStepThatItIsAbout(t *testing.T) {
 	} {
 		t.Run(row.name, func(t *testing.T) {
 			at := time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
-			tasks := []Task{{ID: "r1-boxes", room: "r1", Done: true}, {ID: "r1-fit", room: "r1", alters: true, Done: true, DoneAt: &at,
+			tasks := []Task{{ID: "r1-boxes", Room: "r1", Done: true}, {ID: "r1-fit", Room: "r1", alters: true, Done: true, DoneAt: &at,
 				circuits: []string{"c1"}},
-				{ID: "r2-fit", room: "r2", alters: true, Done: true, circuits: []string{"c1"}}, {ID: "c1-board", Circuit: "c1", alters: true,
+				{ID: "r2-fit", Room: "r2", alters: true, Done: true, circuits: []string{"c1"}}, {ID: "c1-board", Circuit: "c1", alters: true,
 					Done: true, held: "isolate first"},
 				{ID: "c1-torque", Circuit: "c1", alters: true, Done: true}}
 			Reopen(job, tasks, []proving.Row{{ID: "zs", Circuit: "c1", Title: "Loop", Verdict: row.verdict, Answered: row.answered,

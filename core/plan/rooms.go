@@ -39,7 +39,7 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	if gone > 0 {
 		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Hours: math.Max(0.25, hGone),
 			Isolation: true, Dead: []string{isolate.FoundPlace(r.ID)},
-			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), room: r.ID, alters: true,
+			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), Room: r.ID, alters: true,
 			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
 	}
 	if n == 0 {
@@ -57,7 +57,7 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		what = w.Say("%s: boxes, holes and cables for %d points and %d switches", r.Name, n, switches)
 		fitted = w.Say("%s: fit and connect %d points and %d switches", r.Name, n, switches)
 	}
-	located := Task{ID: r.ID + "-locate", Kind: install.MarkingStep, Stage: install.FirstFix, Crew: 1, Hours: hours(list, "locate"), room: r.ID,
+	located := Task{ID: r.ID + "-locate", Kind: install.MarkingStep, Stage: install.FirstFix, Crew: 1, Hours: hours(list, "locate"), Room: r.ID,
 		Title:   w.Say("%s: find and mark the cables and pipes in its walls, floor and ceiling", r.Name),
 		Caution: w.Say("A detector may miss a cable that carries nothing, or a plastic pipe: what is not found is no proof.")}
 	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
@@ -73,7 +73,7 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: fitted,
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
-	boxes.room, photo.room, fit.room = r.ID, r.ID, r.ID
+	boxes.Room, photo.Room, fit.Room = r.ID, r.ID, r.ID
 	located.grown, boxes.grown, photo.grown, fit.grown = grown, grown, grown, grown
 	fit.circuits = circuitsIn(job, r.ID)
 	return append(out, located, boxes, photo, fit)

@@ -356,7 +356,7 @@ func (s *standing) held(c *working.Check, rule *working.Rule) {
 // openBehind is a step of a room that its closed walls hide and that is not done.
 func openBehind(tasks []Task, r *install.Room) string {
 	for i := range tasks {
-		if t := &tasks[i]; t.room == r.ID && t.Stage == install.FirstFix && !t.Done {
+		if t := &tasks[i]; t.Room == r.ID && t.Stage == install.FirstFix && !t.Done {
 			return t.Title
 		}
 	}

@@ -317,8 +317,8 @@ func (b *builder) task(t *plan.Task) {
 			column = Tests
 		}
 		b.work(b.circuit(t.Circuit), column, h)
-	case t.Room() != "":
-		b.work(b.room(t.Room()), Labour, h)
+	case t.Room != "":
+		b.work(b.room(t.Room), Labour, h)
 	case t.Tests() || t.Stage == install.Test || t.Stage == install.Handover:
 		b.tests += b.cost(h)
 	case t.Day && b.Job.Trait().Service:

@@ -1,0 +1,43 @@
+import { styled } from '@mui/material/styles';
+import type { Of } from '../../api/client';
+import { Quiet } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { say } from '../../words/words';
+import { TaskLine } from './TaskLine';
+
+const Group = styled('details')({
+  borderBottom: '1px solid var(--rule)',
+  '& > summary': { cursor: 'pointer', minHeight: 44, display: 'flex', alignItems: 'center', gap: 8 },
+  '& > ol': { margin: 0, padding: '0 0 8px' },
+});
+
+interface TaskGroupsProps {
+  job: Of<'JobView'>;
+  tasks: Of<'Task'>[];
+  /** The step that stands by itself above, if any. */
+  next?: Of<'Task'>;
+  placeOf: (t: Of<'Task'>) => string;
+}
+
+/** The steps of a sheet by room and circuit, folded: each says how much of it is done. */
+export function TaskGroups({ job, tasks, next, placeOf }: TaskGroupsProps) {
+  const groups = new Map<string, { task: Of<'Task'>; nth: number }[]>();
+  tasks.forEach((task, nth) => {
+    const place = placeOf(task);
+    groups.set(place, [...(groups.get(place) ?? []), { task, nth }]);
+  });
+  return [...groups].map(([place, steps]) => {
+    const done = steps.filter((s) => s.task.done).length;
+    return (
+      <Group key={place} data-group={place} data-done={done}>
+        <summary>
+          <Mark verdict={done === steps.length ? 'pass' : 'unknown'} size={16} label={done === steps.length ? 'done' : say('to do')} />
+          <b>{place}</b> <Quiet>{say('{{done}} of {{all}} done', { done, all: steps.length })}</Quiet>
+        </summary>
+        <ol>
+          {steps.map((s) => (s.task === next ? null : <TaskLine key={s.task.id} job={job} task={s.task} nth={s.nth} />))}
+        </ol>
+      </Group>
+    );
+  });
+}
