@@ -134,6 +134,7 @@ func TestATrenchTooShallowIsMendedAndFilled(t *testing.T) {
 		}
 	}
 	p.Until("it to be held", `document.querySelector('[data-task="`+step+`halffill"]').innerText.includes('8 in as measured')`)
+	p.unfold(`[data-task="` + step + `halffill"]`)
 	p.Press("Supply sheet", `[data-task="`+step+`halffill"]`)
 	p.Has(`[data-leaf="outdoor"]`)
 	in("runs[0].stretches[0].dugMM.value", "30")

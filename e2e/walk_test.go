@@ -256,7 +256,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 // tasks lists the tasks on the sheet, in order.
 func (p *person) tasks() (ids []string) {
 	p.Has("[data-task]")
-	p.Eval(`[...document.querySelectorAll('[data-task]')].map(e => e.dataset.task)`, &ids)
+	p.Eval(`[...document.querySelectorAll('[data-task]')].sort((a, b) => a.dataset.nth - b.dataset.nth).map(e => e.dataset.task)`, &ids)
 	return ids
 }
 
@@ -383,6 +383,8 @@ func (p *person) volts(place string) {
 func (p *person) tick(task string) {
 	p.s.t.Helper()
 	button := `[data-tick="` + task + `"]`
+	p.Has(button)
+	p.unfold(button)
 	p.Click(button)
 	p.Until(task+" to be done or to ask",
 		`document.querySelector('`+button+`').innerText === 'Undo' || !!document.querySelector('input[name="tickNote"]')`)
@@ -393,9 +395,17 @@ func (p *person) tick(task string) {
 			p.Type(`input[name="tickWho"]`, "Ode Lampard")
 		}
 		p.Type(`input[name="tickNote"]`, "no camera in the test")
+		p.unfold(button)
 		p.Click(button)
 	}
 	p.Until(task+" to be done", `document.querySelector('`+button+`').innerText === 'Undo'`)
+}
+
+// unfold opens what an element is folded into.
+func (p *person) unfold(selector string) {
+	p.s.t.Helper()
+	p.Eval(`(e => { for (let d = e && e.closest('details'); d; d = d.parentElement.closest('details')) d.open = true })(document.querySelector('`+
+		selector+`'))`, nil)
 }
 
 // permit sees to everything that is asked and permits to energise.

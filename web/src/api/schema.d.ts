@@ -6968,6 +6968,8 @@ export interface components {
             photo: boolean;
             /** @description of them the one that is expected dead under the person's locks and was not read yet; empty for none */
             prove: string;
+            /** @description Room is that of the walk whose points it is about, by id; empty for none. */
+            room: string;
             stage: components["schemas"]["Stage"];
             /** @description parts that stay live whatever is isolated */
             staysLive: string;

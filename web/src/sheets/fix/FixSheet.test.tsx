@@ -1,4 +1,5 @@
-import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor } from '@testing-library/react';
+import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { as, record, serve, show, task, view } from '../../testing/fixture';
 import { FixSheet } from './FixSheet';
@@ -34,6 +35,55 @@ test('a tick is sent, and taken back', async () => {
   await waitFor(() => expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Undo' }).disabled).toBe(false));
   fireEvent.click(screen.getByRole('button', { name: 'Undo' }));
   await waitFor(() => expect(sent[1].body).toMatchObject({ subject: 'c1-label', done: false }));
+});
+
+test('the first step that is open stands large with its caution; the others are folded by place, each with how much of it is done', () => {
+  serve();
+  const done = { done: true, doneBy: 'Mo', doneAt: '2026-05-04T09:00:00Z' };
+  const job = view({
+    tasks: [
+      task({ id: 'c1-a', title: 'Mark it', room: 'r1', ...done }),
+      task({ id: 'c1-b', title: 'Fit it', room: 'r1', closed: 'Needs an isolation.' }),
+      task({ id: 'x', title: 'Sweep up', circuit: '', caution: 'Glass on the floor.' }),
+    ],
+  });
+  const rooms = [{ id: 'r1', name: 'Study' }] as Of<'Room'>[];
+  const { container } = show(<FixSheet job={job} j={{ ...job.view.job!, rooms }} open={() => {}} stage="second fix" />);
+  const next = container.querySelector('[data-next]')!;
+  expect(next.getAttribute('data-task')).toBe('x');
+  expect(next.textContent).toContain('Glass on the floor.');
+  expect(next.textContent).toContain('The job');
+  const groups = [...container.querySelectorAll<HTMLDetailsElement>('details[data-group]')];
+  expect(groups.map((g) => [g.open, g.querySelector('summary')!.textContent])).toEqual([
+    [false, 'Study 1 of 2 done'],
+    [false, 'The job 0 of 1 done'],
+  ]);
+  expect(container.querySelectorAll('[data-tick]')).toHaveLength(3);
+  window.dispatchEvent(new Event('beforeprint'));
+  expect(groups.every((g) => g.open)).toBe(true);
+});
+
+test('a second touch does not tick the step that comes up in the place of the first', async () => {
+  const sent = serve();
+  const tasks = [task({}), task({ id: 'c1-label', title: 'Label it' })];
+  const job = view({ ...as('supervisor'), tasks });
+  let put: (j: Of<'JobView'>) => void = () => undefined;
+  const Sheet = () => {
+    const [of, setOf] = useState(job);
+    put = setOf;
+    return <FixSheet job={of} j={of.view.job!} open={() => {}} stage="second fix" />;
+  };
+  show(<Sheet />);
+  const button = () => document.querySelector<HTMLButtonElement>('[data-next] [data-tick]')!;
+  fireEvent.click(button());
+  await waitFor(() => expect(sent).toHaveLength(1));
+  act(() => put(view({ ...as('supervisor'), tasks: [{ ...tasks[0], done: true, doneBy: 'Mo' }, tasks[1]] })));
+  expect(button().dataset.tick).toBe('c1-label');
+  fireEvent.click(button());
+  expect(sent).toHaveLength(1);
+  await waitFor(() => expect(button().disabled).toBe(false));
+  fireEvent.click(button());
+  await waitFor(() => expect(sent).toHaveLength(2));
 });
 
 test('only tasks of the sheet’s own stage are on it', () => {

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { useKept } from '../../api/records';
 import type { Of } from '../../api/client';
@@ -27,6 +28,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
   const isolated = kept.some((k) => !k.refused && k.record.kind === 'isolation');
   const left = tasks.filter((t) => !t.done && !ticked(t));
   const next = left.find((t) => !t.closed || (t.isolation && isolated)) ?? left.at(0);
+  const [shown] = useState(next?.id); // when the sheet was opened
   return (
     <>
       <SheetHead
@@ -38,7 +40,16 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
         tables={[['tasks', say('Tasks')]]}
       />
       <SiteHazards j={j} />
-      {next && <NextTask key={next.id} job={job} task={next} place={placeOf(next)} nth={tasks.indexOf(next)} />}
+      {next && (
+        <NextTask
+          key={next.id}
+          job={job}
+          task={next}
+          place={placeOf(next)}
+          nth={tasks.indexOf(next)}
+          fresh={shown !== undefined && shown !== next.id}
+        />
+      )}
       <P above="none" className="no-print">
         <Link to={`/jobs/${job.id}/materials?leaf=van`}>{say('What goes into the van')}</Link>
       </P>

@@ -6,7 +6,12 @@ import { say } from '../../words/words';
 import { TaskCare, TaskRest } from './TaskLine';
 import { TickButton } from './TickButton';
 
-const Card = styled('div')({ border: '1px solid var(--ink)', borderLeft: '4px solid var(--copper)', padding: '10px 12px', margin: '10px 0' });
+const Card = styled('div')({
+  border: '1px solid var(--ink)',
+  borderLeft: '4px solid var(--copper)',
+  padding: '10px 12px',
+  margin: '10px 0',
+});
 const Title = styled('b')({ display: 'block', fontSize: '1.2em', lineHeight: 1.3, margin: '2px 0 4px', overflowWrap: 'anywhere' });
 
 // As long as a second touch of a gloved hand may follow the first, ms: it would tick the step that comes up in the same place.
@@ -17,22 +22,27 @@ interface NextTaskProps {
   task: Of<'Task'>;
   place: string;
   nth: number;
+  /** It has come up where another was just ticked. */
+  fresh: boolean;
 }
 
 /** The step that comes next, large: where it is, what it is, what to be careful of, and one button. */
-export function NextTask({ job, task, place, nth }: NextTaskProps) {
-  const [settled, setSettled] = useState(false);
+export function NextTask({ job, task, place, nth, fresh }: NextTaskProps) {
+  const [settled, setSettled] = useState(!fresh);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(true), settles);
     return () => clearTimeout(timer);
   }, []);
   return (
-    <Card data-next data-task={task.id} data-nth={nth} inert={!settled}>
-      <Quiet>{task.closed ? say('Next, not open yet') : say('Next')}{place && ` · ${place}`}</Quiet>
+    <Card data-next data-task={task.id} data-nth={nth}>
+      <Quiet>
+        {task.closed ? say('Next, not open yet') : say('Next')}
+        {place && ` · ${place}`}
+      </Quiet>
       <Title>{task.title}</Title>
       <TaskCare task={task} />
       <TaskRest job={job} task={task} />
-      <TickButton job={job} task={task} />
+      <TickButton job={job} task={task} held={!settled} />
     </Card>
   );
 }

@@ -1,4 +1,5 @@
 import { styled } from '@mui/material/styles';
+import { useEffect, useRef } from 'react';
 import type { Of } from '../../api/client';
 import { Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
@@ -21,23 +22,31 @@ interface TaskGroupsProps {
 
 /** The steps of a sheet by room and circuit, folded: each says how much of it is done. */
 export function TaskGroups({ job, tasks, next, placeOf }: TaskGroupsProps) {
+  const root = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const unfold = () => root.current?.querySelectorAll('details').forEach((d) => (d.open = true)); // paper has nothing to touch
+    window.addEventListener('beforeprint', unfold);
+    return () => window.removeEventListener('beforeprint', unfold);
+  }, []);
   const groups = new Map<string, { task: Of<'Task'>; nth: number }[]>();
   tasks.forEach((task, nth) => {
     const place = placeOf(task);
     groups.set(place, [...(groups.get(place) ?? []), { task, nth }]);
   });
-  return [...groups].map(([place, steps]) => {
-    const done = steps.filter((s) => s.task.done).length;
-    return (
-      <Group key={place} data-group={place} data-done={done}>
-        <summary>
-          <Mark verdict={done === steps.length ? 'pass' : 'unknown'} size={16} label={done === steps.length ? 'done' : say('to do')} />
-          <b>{place}</b> <Quiet>{say('{{done}} of {{all}} done', { done, all: steps.length })}</Quiet>
-        </summary>
-        <ol>
-          {steps.map((s) => (s.task === next ? null : <TaskLine key={s.task.id} job={job} task={s.task} nth={s.nth} />))}
-        </ol>
-      </Group>
-    );
-  });
+  return (
+    <div ref={root}>
+      {[...groups].map(([place, steps]) => {
+        const done = steps.filter((s) => s.task.done).length;
+        return (
+          <Group key={place} data-group={place} data-done={done}>
+            <summary>
+              <Mark verdict={done === steps.length ? 'pass' : 'unknown'} size={16} label={done === steps.length ? 'done' : say('to do')} />
+              <b>{place}</b> <Quiet>{say('{{done}} of {{all}} done', { done, all: steps.length })}</Quiet>
+            </summary>
+            <ol>{steps.map((s) => (s.task === next ? null : <TaskLine key={s.task.id} job={job} task={s.task} nth={s.nth} />))}</ol>
+          </Group>
+        );
+      })}
+    </div>
+  );
 }

@@ -6,7 +6,7 @@ import { useKept, useRecord } from '../../api/records';
 import { Quiet, Wrong } from '../../parts/layout';
 
 /** Ticks a step or takes it back. One that a picture ticks asks why there is none; one that others do, by what it is known that they did. */
-export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Task'> }) {
+export function TickButton({ job, task: t, held = false }: { job: Of<'JobView'>; task: Of<'Task'>; held?: boolean }) {
   const record = useRecord(job.id);
   const [asking, setAsking] = useState(false);
   const [why, setWhy] = useState('');
@@ -22,7 +22,7 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
   const waits = kept.some((k) => !k.refused && k.record.kind === 'tick' && k.record.subject === t.id);
   // What closes it may be an isolation of one's own that waits for a connection.
   const isolated = t.isolation && kept.some((k) => !k.refused && k.record.kind === 'isolation');
-  const closed = job.view.frozen || (!t.done && !!t.closed && !isolated) || record.isPending || waits;
+  const closed = held || job.view.frozen || (!t.done && !!t.closed && !isolated) || record.isPending || waits;
   return (
     <div style={{ display: 'grid', gap: 6, justifyItems: 'end', maxWidth: asking ? 260 : undefined }}>
       {asking && t.others && (
