@@ -100,7 +100,6 @@ func init() {
 		if rulebook.Lawful(isolationWays.Table, r) {
 			terms.IsolationRoutes = append(terms.IsolationRoutes, isolationWays.Row(r).Route)
 			terms.Ways[isolationWays.Row(r).Route] = rulebook.WayOf(isolationWays.Table, r)
-			terms.Ways[isolationWays.Row(r).Route] = rulebook.WayOf(isolationWays.Table, r)
 		}
 	}
 	for r := range conductors.Text {
