@@ -68,11 +68,10 @@ test('what holds a job is said sheet by sheet: the first three in words, the oth
       ],
     },
   ];
-  vi.stubGlobal('fetch', async (r: Request) => {
+  vi.stubGlobal('fetch', (r: Request) => {
     const page = { jobs, total: 1, exact: true, next: '' };
-    return new Response(new URL(r.url).pathname === '/api/jobs' ? JSON.stringify(page) : '[]', {
-      headers: { 'Content-Type': 'application/json' },
-    });
+    const body = new URL(r.url).pathname === '/api/jobs' ? JSON.stringify(page) : '[]';
+    return Promise.resolve(new Response(body, { headers: { 'Content-Type': 'application/json' } }));
   });
   show(<JobsPage />);
   await screen.findByText('P-1');
