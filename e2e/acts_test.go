@@ -133,7 +133,7 @@ func TestATrenchTooShallowIsMendedAndFilled(t *testing.T) {
 			p.tick(step + name)
 		}
 	}
-	p.Until("it to be held", `document.querySelector('[data-task="`+step+`halffill"]').innerText.includes('8 in as measured')`)
+	p.Until("it to be held", `document.querySelector('[data-task="`+step+`halffill"]').textContent.includes('8 in as measured')`)
 	p.unfold(`[data-task="` + step + `halffill"]`)
 	p.Press("Supply sheet", `[data-task="`+step+`halffill"]`)
 	p.Has(`[data-leaf="outdoor"]`)
@@ -143,9 +143,9 @@ func TestATrenchTooShallowIsMendedAndFilled(t *testing.T) {
 	tick("locate", "dig", "bed", "lay", "string", "ballast", "inspect", "halffill", "ribbon")
 	p.Upload(`[data-task="`+step+`photo"] input[type="file"]`, picture(t))
 	p.Until("the picture to close its step", `document.querySelector('[data-task="`+step+`photo"] img') &&
-		document.querySelector('[data-tick="`+step+`photo"]').innerText === 'Undo'`)
+		document.querySelector('[data-tick="`+step+`photo"]').textContent === 'Undo'`)
 	tick("fill")
-	p.Until("it to be filled", `document.querySelector('[data-tick="`+step+`fill"]').innerText === 'Undo'`)
+	p.Until("it to be filled", `document.querySelector('[data-tick="`+step+`fill"]').textContent === 'Undo'`)
 }
 
 // A ring is read point by point on a phone: the next point is at hand once one is named, and the worst of them is what counts.

@@ -61,7 +61,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 		p.sheet(id, stage)
 		for _, task := range p.tasks() {
 			var open bool
-			p.Eval(`(e => !!e && !e.disabled && e.innerText === 'Done')(document.querySelector('[data-tick="`+task+`"]'))`, &open)
+			p.Eval(`(e => !!e && !e.disabled && e.textContent === 'Done')(document.querySelector('[data-tick="`+task+`"]'))`, &open)
 			if open {
 				p.tick(task)
 			}
@@ -73,7 +73,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	done("first-fix")
 	// The utility comes today, by the way that was chosen: until then nothing makes the service dead.
 	p.sheet(id, "second-fix")
-	p.See("Before the cut:")
+	p.says("Before the cut:")
 	p.readyForTheCut(id)
 	p.sheet(id, "second-fix")
 	p.isolate("intake")
@@ -93,10 +93,10 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	p.Type(`input[name="reason"]`, "the bonding screw was still in, taken out")
 	p.answer("open")
 	p.Click(`[data-test="/bond-back"]`)
-	p.See("Older than the test it comes after: do it again.")
+	p.says("Older than the test it comes after: do it again.")
 	p.Press("Yes, correct")
 	// The neutral that was lifted for the test holds the permission until it is back.
-	p.See("Disconnected for a test and not on record as reconnected: Feeder neutral of Panel A, or the joint ahead of it")
+	p.says("Disconnected for a test and not on record as reconnected: Feeder neutral of Panel A, or the joint ahead of it")
 	p.reconnect()
 	p.sheet(id, "second-fix")
 	p.See("Nothing on the punch list.")

@@ -23,6 +23,7 @@ func TestOneLuminaireInTheBrowser(t *testing.T) {
 	p.Press("Start")
 	p.Has(`main[data-sheet="survey"]`)
 	id := strings.Split(p.Path(), "/")[2]
+	p.Click("[data-waits] summary")
 	p.See("how far the work goes, as agreed")
 	p.Gone("What the house draws already")
 	for path, text := range map[string]string{"extent": "the luminaire over the stairs, by its like", "limits": "nothing else of the circuit was looked into"} {

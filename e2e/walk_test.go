@@ -158,14 +158,14 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	// First fix and second fix, on a phone.
 	p.Size(390, 844)
 	p.sheet(id, "first-fix")
-	p.See("Closed. First:")
+	p.says("Closed. First:")
 	done := p.tick
 	for _, task := range p.tasks() {
 		done(task)
 	}
 	p.sheet(id, "second-fix")
-	p.See("stay live")
-	p.See("needs your own isolation of today")
+	p.says("stay live")
+	p.says("needs your own isolation of today")
 	p.Type(`input[name="loose"]`, "Cover of the board off until it is tested")
 	p.Press("Write it down")
 	p.See("Cover of the board off")
@@ -383,11 +383,9 @@ func (p *person) volts(place string) {
 func (p *person) tick(task string) {
 	p.s.t.Helper()
 	button := `[data-tick="` + task + `"]`
-	p.Has(button)
-	p.unfold(button)
 	p.Click(button)
 	p.Until(task+" to be done or to ask",
-		`document.querySelector('`+button+`').innerText === 'Undo' || !!document.querySelector('input[name="tickNote"]')`)
+		`document.querySelector('`+button+`').textContent === 'Undo' || !!document.querySelector('input[name="tickNote"]')`)
 	var asks bool
 	p.Eval(`!!document.querySelector('input[name="tickNote"]')`, &asks)
 	if asks {
@@ -395,10 +393,15 @@ func (p *person) tick(task string) {
 			p.Type(`input[name="tickWho"]`, "Ode Lampard")
 		}
 		p.Type(`input[name="tickNote"]`, "no camera in the test")
-		p.unfold(button)
 		p.Click(button)
 	}
-	p.Until(task+" to be done", `document.querySelector('`+button+`').innerText === 'Undo'`)
+	p.Until(task+" to be done", `document.querySelector('`+button+`').textContent === 'Undo'`)
+}
+
+// says waits until a text stands on the sheet, folded or not.
+func (p *person) says(text string) {
+	p.s.t.Helper()
+	p.Until("“"+text+"” on the sheet", `document.querySelector('main').textContent.replace(/\u00a0/g, ' ').includes(`+"`"+text+"`"+`)`)
 }
 
 // unfold opens what an element is folded into.

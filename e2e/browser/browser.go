@@ -251,7 +251,9 @@ func (p *Page) hit(what, find string) {
 	p.t.Helper()
 	missed := true
 	for tries := 0; missed && tries < 5; tries++ {
-		p.Eval(`(e => { e.scrollIntoView({block: 'center'}); e.setAttribute('data-press', ''); window.missed = true;
+		p.Eval(`(e => {
+			for (let d = (e.tagName === 'SUMMARY' ? e.parentElement.parentElement : e).closest('details'); d; d = d.parentElement.closest('details')) d.open = true;
+			e.scrollIntoView({block: 'center'}); e.setAttribute('data-press', ''); window.missed = true;
 			e.addEventListener('click', () => { window.missed = false }, {once: true, capture: true}) })(`+find+`)`, nil)
 		p.do(what, chromedp.Click(`[data-press]`, chromedp.ByQuery))
 		p.Eval(`document.querySelectorAll('[data-press]').forEach(e => e.removeAttribute('data-press')) || window.missed === true`, &missed)

@@ -57,12 +57,9 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
       <TaskGroups job={job} tasks={tasks} next={next} placeOf={placeOf} />
       <LooseEnds job={job} />
       <NotYet>
-        {say('{{x}} The tasks of each circuit come from its route and device.', {
-          x:
-            stage === 'first fix'
-              ? say('boxes one by one, a cut list.')
-              : say('accessories one by one, the torque of every terminal by its manufacturer.'),
-        })}
+        {stage === 'first fix'
+          ? say('boxes one by one, a cut list.')
+          : say('accessories one by one, the torque of every terminal by its manufacturer.')}
       </NotYet>
     </>
   );
