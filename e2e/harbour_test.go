@@ -61,6 +61,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 		p.sheet(id, stage)
 		for _, task := range p.tasks() {
 			var open bool
+			p.Until("the step that came up to take a touch", `!document.querySelector('[data-fresh]')`)
 			p.Eval(`(e => !!e && !e.disabled && e.textContent === 'Done')(document.querySelector('[data-tick="`+task+`"]'))`, &open)
 			if open {
 				p.tick(task)

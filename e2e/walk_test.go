@@ -164,12 +164,12 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 		done(task)
 	}
 	p.sheet(id, "second-fix")
-	p.says("stay live")
 	p.says("needs your own isolation of today")
 	p.Type(`input[name="loose"]`, "Cover of the board off until it is tested")
 	p.Press("Write it down")
 	p.See("Cover of the board off")
 	p.isolate()
+	p.says("stay live")
 	for _, task := range p.tasks() {
 		done(task)
 	}

@@ -34,7 +34,7 @@ export function NextTask({ job, task, place, nth, fresh }: NextTaskProps) {
     return () => clearTimeout(timer);
   }, []);
   return (
-    <Card data-next data-task={task.id} data-nth={nth}>
+    <Card data-next data-task={task.id} data-nth={nth} data-fresh={settled ? undefined : true}>
       <Quiet>
         {task.closed ? say('Next, not open yet') : say('Next')}
         {place && ` · ${place}`}
