@@ -79,7 +79,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	p.sheet(id, "second-fix")
 	p.isolate("intake")
 	done("second-fix")
-	p.See("Read LINE and LOAD on the device at Left of the basin")
+	p.says("Read LINE and LOAD on the device at Left of the basin")
 	p.Gone("GFCI Protected") // the mark is of outlets without a ground
 
 	// Dead tests. A joint found in the panel fails; once it is out and tested again, the

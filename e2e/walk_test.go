@@ -169,8 +169,10 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Press("Write it down")
 	p.See("Cover of the board off")
 	p.isolate()
-	p.says("stay live")
 	for _, task := range p.tasks() {
+		if task == "c1-board" {
+			p.says("stay live")
+		}
 		done(task)
 	}
 	assert.LessOrEqual(t, p.Sideways(), 0, "nothing to scroll sideways on a phone")
