@@ -37,7 +37,7 @@ export function NextTask({ job, task, place, nth, fresh }: NextTaskProps) {
     <Card data-next data-task={task.id} data-nth={nth} data-fresh={settled ? undefined : true}>
       <Quiet>
         {task.closed ? say('Next, not open yet') : say('Next')}
-        {place && ` · ${place}`}
+        {!task.title.startsWith(place) && ` · ${place}`}
       </Quiet>
       <Title>{task.title}</Title>
       <TaskCare task={task} />

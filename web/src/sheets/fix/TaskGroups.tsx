@@ -9,6 +9,8 @@ import { TaskLine } from './TaskLine';
 const Group = styled('details')({
   borderBottom: '1px solid var(--rule)',
   '& > summary': { cursor: 'pointer', minHeight: 44, display: 'flex', alignItems: 'center', gap: 8 },
+  '& > summary::before': { content: '"▸"', color: 'var(--ink2)' },
+  '&[open] > summary::before': { content: '"▾"' },
   '& > ol': { margin: 0, padding: '0 0 8px' },
 });
 
