@@ -84,7 +84,7 @@ func TestADeclinedFindingStandsOnThePack(t *testing.T) {
 	p.Type(`input[name="witness"]`, "Jana Okell")
 	p.Press("Save the decision")
 	p.See("witness: Jana Okell")
-	p.See("the notice of a dangerous condition: A live part can be touched")
+	p.says("the notice of a dangerous condition: A live part can be touched")
 	p.Click(`[data-finding="live-exposed"] [data-follow="notice"]`)
 	p.Type(`input[name="followPerson"]`, "Anselm Roake")
 	p.Click(`input[name="signed"]`)

@@ -26,13 +26,13 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 	p.Press("Start")
 	p.Has(`main[data-sheet="survey"]`)
 	id := strings.Split(p.Path(), "/")[2]
-	p.See("the habitable floor area")
+	p.says("the habitable floor area")
 
 	p.leaf("site")
 	p.fact("areaM2", "1200", "measured") // square feet
 	p.Saved()
 	p.sheet(id, "supply")
-	p.See("available fault current")
+	p.says("available fault current")
 	p.fact("pfcKA", "8", "enquiry")
 	p.fact("mainFuseA", "100", "measured")
 	p.Choose(`[data-path="earthMM2.value"]`, "21.15")

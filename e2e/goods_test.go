@@ -23,7 +23,7 @@ func TestADeliveryIsPastedCountedAndClaimed(t *testing.T) {
 	p.sheet(id, "materials")
 	p.See("Do not travel for Cooker")
 	p.sheet(id, "first-fix")
-	p.Until("the step to say what it waits for", `document.body.innerText.includes('does not suffice for it')`)
+	p.Until("the step to say what it waits for", `document.body.textContent.includes('does not suffice for it')`)
 	p.sheet(id, "materials")
 	p.leaf("cuts")
 	p.Has(`[data-plan="cable:flat-te-70:2.5"]`)

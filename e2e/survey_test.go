@@ -129,7 +129,7 @@ func TestAMisreadingIsAskedAbout(t *testing.T) {
 	p.Until("the suggestion to be taken", `document.querySelector('#shorthand').value === 'vault: two way light, 3 frobnicators'`)
 	p.Press("Add the line")
 	p.See("1 not understood")
-	p.See("1 items of shorthand that were not understood")
+	p.says("1 items of shorthand that were not understood")
 	assert.Equal(t, "3 frobnicators", s.job("E-201").Rooms[0].Points[1].Typed)
 	p.Type("#shorthand", "2 socket")
 	p.Press("Add the line")
