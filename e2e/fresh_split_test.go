@@ -62,7 +62,7 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 	p.located("electrodes.marks")
 	p.leaf("found")
 	p.Has(`[data-check="supplemental-electrode"][data-verdict="pass"]`)
-	p.See("a lawful way to de-energize the service")
+	p.says("a lawful way to de-energize the service")
 	p.leaf("isolation")
 	p.Click(`[data-route="utility-disconnect"] button`)
 	p.See("The supply is known.")
