@@ -251,7 +251,7 @@ func (b *builder) part(l *materials.Line, a *materials.Ask, cost, over cents) {
 	var r *row
 	switch by := a.By; {
 	case l.Group == materials.WorkGroup:
-		r = b.row(FindingRow, a.Steps[0], a.For)
+		r = b.row(FindingRow, strings.Join(a.Steps, " "), a.For)
 	case by.Circuit != "":
 		r = b.circuit(by.Circuit)
 	case by.Room != "":

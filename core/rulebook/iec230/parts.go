@@ -153,7 +153,7 @@ func (d *drawn) parts() []rulebook.Part {
 		out = append(out, rulebook.Part{Key: "conduit-bend" + id, Name: text("Conduit bends", bore), Count: float64(d.bends),
 			Rule: "one at each change between two stretches of the route"})
 	}
-	if boxes := (d.bends - 1) / bendsBetweenBoxes; d.bends > bendsBetweenBoxes && boxes > 0 {
+	if boxes := (d.bends - 1) / bendsBetweenBoxes; d.bends > bendsBetweenBoxes {
 		out = append(out, rulebook.Part{Key: "conduit-box" + id, Name: text("Conduit inspection boxes", bore), Count: float64(boxes),
 			Rule: text("so that cores are drawn round at most ", bendsBetweenBoxes, " bends")})
 	}
