@@ -27,6 +27,8 @@ var columns = map[string][]string{
 	"core/rulebook/iec230/data/point_kits.csv":   {"name", "rule"},
 	"core/rulebook/split120/data/point_kits.csv": {"name", "rule"},
 	"core/rulebook/split120/data/box_sizes.csv":  {"name"},
+	"core/rulebook/split120/data/connectors.csv": {"name"},
+	"core/rulebook/iec230/data/connectors.csv":   {"name"},
 	"core/materials/data/substitution.csv":       {"why"},
 	"core/van/data/kit.csv":                      {"name"},
 	"core/desk/data/kinds.csv":                   {"title"},

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"arvelt/core/install"
-	"arvelt/core/table"
 	"arvelt/core/unit"
 	"arvelt/core/words"
 )
@@ -156,13 +155,4 @@ func (r *KitRow) quantity(k *KitOf) (n float64, byLength bool) {
 		return r.Count * (over() + 1), true
 	}
 	return 0, false
-}
-
-// KitRows are the rows of a table of kits.
-func KitRows(t *table.Of[KitRow]) []KitRow {
-	out := make([]KitRow, len(t.Text))
-	for r := range t.Text {
-		out[r] = *t.Row(r)
-	}
-	return out
 }

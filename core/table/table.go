@@ -232,6 +232,14 @@ func (t *Of[R]) Row(i int) *R {
 	return &t.rows[i]
 }
 
+// Rows are all rows of the table.
+func (t *Of[R]) Rows() []R {
+	for i := range t.rows {
+		t.note(i)
+	}
+	return slices.Clone(t.rows)
+}
+
 // Find returns the first row that is the one; -1 when there is none.
 func (t *Of[R]) Find(is func(*R) bool) int {
 	for i := range t.rows {

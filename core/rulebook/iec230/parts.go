@@ -12,7 +12,7 @@ var supplyParts = tables.LoadOf[rulebook.KitRow](dataFiles, "supply_parts")
 
 // Kits lists what each enclosure of the supply arrangement takes that the job puts in, with a line and a neutral to feed it.
 func (Practice) Kits(job *install.Job, _ *rulebook.ChainReport) []rulebook.Kit {
-	out, rows := []rulebook.Kit{}, rulebook.KitRows(supplyParts)
+	out, rows := []rulebook.Kit{}, supplyParts.Rows()
 	for _, e := range job.Chain.Order() {
 		if e.New {
 			k := rulebook.KitOf{E: e, Length: terms.Length, Ways: job.WaysIn(e.ID, terms.BoardKinds), Live: 2,
@@ -48,6 +48,7 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	if kind := cableKinds[c.Route.CableType]; kind.singles() {
 		out = append(out, singles(c)...)
 	}
+	out = append(out, connectorParts(job, c)...)
 	if c.Use != useEV || job.Supply.Earthing != install.TNCS || !c.Point.Outdoor {
 		return out
 	}

@@ -117,6 +117,7 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 	}
 	for _, mm2 := range terms.Sizes["singles-70"] {
 		k := singlesOf(mm2, 12)
+		k.Serves.Boxes = []install.Box{{ID: "b", Device: install.PlainOutlet}}
 		Practice{}.Parts(&install.Job{}, &k)
 	}
 	for _, x := range tables.All() {

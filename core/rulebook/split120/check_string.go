@@ -35,17 +35,6 @@ func feedsOf(s *install.Serves, id string) (out []*install.Box) {
 	return out
 }
 
-// Pigtails counts the short links in a box that keep one conductor under each screw: a
-// hot, a neutral and a ground to each device, where more than one cable or device
-// shares them.
-func Pigtails(s *install.Serves, b *install.Box) int {
-	yokes := max(b.Yokes, 1)
-	if !b.Device.Yoke() || s.CablesAt(b) < 2 && yokes < 2 {
-		return 0
-	}
-	return 3 * yokes
-}
-
 // markingsRead reports whether the marking of every ground-fault device from the panel
 // to a box, its own included, was read.
 func markingsRead(s *install.Serves, b *install.Box) bool {
@@ -562,7 +551,7 @@ func (c *circuit) boxFill() {
 		fill := out.in3()
 		boxes[i].FillML = fill * in3ML
 		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, ", max(b.Yokes, 1), " on a yoke, ",
-			Pigtails(s, b), " pigtails not counted"), "", fill, "in³", clauseBoxFill.ref(c.code))
+			joinedIn(c.Job, c.k, b).links, " pigtails not counted"), "", fill, "in³", clauseBoxFill.ref(c.code))
 		if b.VolumeML == 0 {
 			open = append(open, text(b.Name, " (at least ", fill, " in³)"))
 			continue
@@ -603,8 +592,8 @@ func (c *circuit) inBox(b *install.Box) (in boxIn, cables int, conductors float6
 			in.Grounds = []counted{{ground, float64(cables)}}
 		}
 	}
-	if c.code == CEC && cables > 1 {
-		in.Connectors = 3
+	if c.code == CEC {
+		in.Connectors = float64(len(joinedIn(c.Job, c.k, b).joints))
 	}
 	if b.Device.Yoke() {
 		for range max(b.Yokes, 1) {

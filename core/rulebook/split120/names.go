@@ -95,7 +95,6 @@ const (
 	metalConduit = "metal conduit"
 	plasticDuct  = "plastic duct"
 	directColumn = "direct_in"
-	connectorKey = "connector"
 )
 
 // Inputs and columns of the named calculations.

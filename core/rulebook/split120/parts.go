@@ -2,6 +2,7 @@ package split120
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	"arvelt/core/install"
@@ -11,7 +12,7 @@ import (
 
 // Parts lists the breaker of a circuit, what stands in its boxes, the joints in them,
 // and the conduit of conductors that are drawn.
-func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
+func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	d := &c.Protection
 	kind, key := "Breaker", "device:breaker"
 	switch {
@@ -36,7 +37,7 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 		out = append(out, rulebook.Part{Key: "handle-tie", Name: "Handle tie identified for the breakers", Count: 1,
 			Rule: "one for two lines that share a neutral", Device: true})
 	}
-	out = append(out, boxParts(c)...)
+	out = append(out, boxParts(job, c)...)
 	row, size := cables[c.Route.CableType], sizeOf[c.Route.LineMM2]
 	if row == nil || row.cores != 0 || size == "" {
 		return out
@@ -88,7 +89,7 @@ var supplyParts = table.LoadOf[rulebook.KitRow](dataFiles, "supply_parts")
 // Kits lists what each enclosure of the supply arrangement takes that the job puts in: two hots and the marked neutral to feed it, their
 // conduit by the fill of the insulation that service conductors usually have, the bonding screw where neutral and ground are joined in it.
 func (Practice) Kits(job *install.Job, chain *rulebook.ChainReport) []rulebook.Kit {
-	out, rows := []rulebook.Kit{}, rulebook.KitRows(supplyParts)
+	out, rows := []rulebook.Kit{}, supplyParts.Rows()
 	marked := map[string]bool{}
 	for _, m := range marks(job) {
 		marked[m.ID] = true
@@ -138,19 +139,18 @@ func boreOf(e *install.Enclosure) string {
 	return *out.Size
 }
 
-// boxParts counts outlets by kind, boxes by the volume they need, and the connectors
-// that pigtails take: hot, neutral and ground where a cable goes on.
-func boxParts(c *install.Circuit) (out []rulebook.Part) {
-	count := map[string]float64{}
-	order := []string{}
-	names := map[string]string{}
-	add := func(key, name string, n float64) {
-		if count[key] == 0 {
-			order = append(order, key)
+// boxParts counts outlets by kind, and the pigtails and connectors of the boxes.
+func boxParts(job *install.Job, c *install.Circuit) (out []rulebook.Part) {
+	add := func(key, name string, n float64) *rulebook.Part {
+		at := slices.IndexFunc(out, func(p rulebook.Part) bool { return p.Key == key })
+		if at < 0 {
+			at, out = len(out), append(out, rulebook.Part{Key: key, Name: name, Rule: "counted from the boxes of the string", Replaced: true})
 		}
-		count[key], names[key] = count[key]+n, name
+		out[at].Count += n
+		return &out[at]
 	}
-	joints, pigtails := 0.0, 0.0
+	var joints []rulebook.Joint
+	links := 0
 	for i := range c.Serves.Boxes {
 		b := &c.Serves.Boxes[i]
 		if !touched(c, b) {
@@ -164,38 +164,31 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 		if b.Weather {
 			id, mark = id+":weather", mark+", weather resistant with in-use cover"
 		}
-		switch b.Device {
-		case "gfci":
-			if b.Yokes > 1 {
-				add(text("outlet:plain:", b.RatingA, id), text("Duplex outlet, ", b.RatingA, " A", mark), float64(b.Yokes-1))
+		outlet := func(kind, name string, n int) {
+			if n > 0 {
+				add(text("outlet:", kind, ":", b.RatingA, id), text(name, ", ", b.RatingA, " A", mark), float64(n)).Check = "receptacles"
 			}
-			add(text("outlet:gfci:", b.RatingA, id), text("Ground-fault outlet, ", b.RatingA, " A", mark), 1)
+		}
+		switch b.Device {
+		case install.GroundFault:
+			outlet("plain", "Duplex outlet", b.Yokes-1)
+			outlet("gfci", "Ground-fault outlet", 1)
 		case install.PlainOutlet:
-			add(text("outlet:plain:", b.RatingA, id), text("Duplex outlet, ", b.RatingA, " A", mark), float64(max(b.Yokes, 1)))
+			outlet("plain", "Duplex outlet", max(b.Yokes, 1))
 		case install.TwoSlot:
-			add("outlet:two-slot", "Two-slot outlet", 1)
+			add("outlet:two-slot", "Two-slot outlet", 1).Check = "receptacles"
 		}
-		if c.Serves.CablesAt(b) > 1 || b.Yokes > 1 || b.Device == install.NoDevice {
-			joints += 2 + float64(max(b.Yokes, 1)) // hot, neutral, and the ground of each device
-			pigtails += float64(Pigtails(&c.Serves, b)) * pigtailFt
-		}
+		in := joinedIn(job, c, b)
+		joints, links = append(joints, in.joints...), links+in.links
 	}
-	if pigtails > 0 {
-		add("pigtail:"+sizeOf[c.Route.LineMM2], "Wire for pigtails, "+trade(sizeOf[c.Route.LineMM2]), pigtails)
+	size := sizeOf[c.Route.LineMM2]
+	if links > 0 {
+		p := add("pigtail:"+size, "Wire for pigtails, "+trade(size), float64(links)*pigtailFt)
+		p.Unit, p.Rule = "ft", "6 in for each pigtail"
 	}
-	if joints > 0 {
-		add("connector", "Wire connectors", joints)
-	}
-	for _, key := range order {
-		p := rulebook.Part{Key: key, Name: names[key], Count: count[key], Rule: "counted from the boxes of the string", Replaced: true}
-		switch {
-		case strings.HasPrefix(key, "outlet:"):
-			p.Check = "receptacles"
-		case strings.HasPrefix(key, "pigtail:"):
-			p.Unit, p.Rule = "ft", "6 in for each pigtail"
-		case key == connectorKey:
-			p.Rule = "hot, neutral and a ground for each device of a box that feeds on, one wire under a screw"
-		}
+	for _, p := range rulebook.Connectors(job.Words, connectors.Rows(), connectorOption.In(&job.Schools), func(mm2 float64) string { return trade(sizeOf[mm2]) },
+		joints) {
+		p.Replaced, p.Rule = true, "for each box: hot, neutral and grounds, with a port for each cable and each device or lead"
 		out = append(out, p)
 	}
 	return out

@@ -78,6 +78,7 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 		Practice{}.Chain(j)
 		Practice{}.Electrodes(j)
 		Practice{}.Kits(j, nil)
+		Practice{}.Parts(j, &j.Circuits[0])
 		Practice{}.Tests(j, &r)
 		Practice{}.Work(j, &r)
 	}

@@ -266,7 +266,7 @@ func TestOutletsOnTheirCircuit(t *testing.T) {
 }
 
 // Every name that a job may hold is called something, and what is drawn and joined is
-// counted: one connector for hot, neutral and ground of each box that feeds on.
+// counted.
 func TestWordsAndParts(t *testing.T) {
 	words := Practice{}.Words()
 	for _, list := range [][]string{terms.Uses, terms.CableTypes, terms.Categories, terms.Families, terms.RCDTypes, terms.Patterns} {
@@ -294,18 +294,9 @@ func TestWordsAndParts(t *testing.T) {
 	for _, p := range (Practice{}).Parts(j, &j.Circuits[1]) {
 		count[p.Key] += p.Count
 	}
-	assert.InDelta(t, 6, count["connector"], 0, "two boxes feed on")
+	assert.InDelta(t, 4, count["connector:twist:12:3"], 0, "the ground of the first box, whose load side feeds the second, which joins all three")
 	assert.InDelta(t, 1, count["outlet:gfci:20:shuttered"], 0)
-	assert.InDelta(t, 0.5*float64(Pigtails(&j.Circuits[1].Serves,
-		&j.Circuits[1].Serves.Boxes[0])+Pigtails(&j.Circuits[1].Serves, &j.Circuits[1].Serves.Boxes[1])),
-		count["pigtail:12"], 1e-9, "half a foot each")
-	two := *house()
-	two.Circuits[1].Serves.Boxes[0].Yokes = 2
-	count = map[string]float64{}
-	for _, p := range (Practice{}).Parts(&two, &two.Circuits[1]) {
-		count[p.Key] += p.Count
-	}
-	assert.InDelta(t, 4+3, count["connector"], 0, "two devices in a box: hot, neutral and two grounds")
+	assert.InDelta(t, 0.5*4, count["pigtail:12"], 1e-9, "half a foot each")
 	j.Circuits[0].Route.CableType, j.Circuits[0].Route.CPCMM2 = "thhn-emt", AreaMM2("10")
 	for _, p := range (Practice{}).Parts(j, &j.Circuits[0]) {
 		if strings.HasPrefix(p.Key, "wire:") {
@@ -315,16 +306,15 @@ func TestWordsAndParts(t *testing.T) {
 }
 
 // Two devices in one box, by hand: 2 cables of 12/2, grounds, two devices of two each:
-// (4 + 1 + 4) × 2.25 in³, six pigtails, and one connector more for hot, neutral, ground.
+// (4 + 1 + 4) × 2.25 in³ and six pigtails.
 func TestTwoDevicesInABox(t *testing.T) {
 	j := house()
 	b := &j.Circuits[1].Serves.Boxes[1]
 	b.Yokes = 2
 	c := find(t, Practice{}.Judge(j), "c2", "box-fill")
 	assert.InDelta(t, 9*2.25, *c.Value, 1e-9)
-	assert.Equal(t, 6, Pigtails(&j.Circuits[1].Serves, b))
+	assert.Equal(t, 6, joinedIn(j, &j.Circuits[1], b).links)
 	last := &j.Circuits[1].Serves.Boxes[2]
-	assert.Zero(t, Pigtails(&j.Circuits[1].Serves, last), "one cable, one device: its own screws")
 	last.Yokes = 2
 	plain := 0.0
 	for _, p := range (Practice{}).Parts(j, &j.Circuits[1]) {
