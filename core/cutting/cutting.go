@@ -53,7 +53,8 @@ func (e *TooLongError) Error() string {
 	return fmt.Sprintf("cut %d of %d steps is longer than every stock: the longest has %d", e.Cut, e.Length, e.Longest)
 }
 
-// Solve plans the cuts. Between improvements it shows the best plan so far to seen, which stops it by answering no; seen may be nil. The same
+// Solve plans the cuts. While it looks for a better plan or a better bound it shows the best plan so far to seen again and again, which stops it
+// by answering no; seen may be nil. The same
 // problem gives the same plan. The error is a [*TooLongError], or says which figure of the problem is out of range.
 func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 	if err := p.Check(); err != nil {
@@ -70,15 +71,14 @@ func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 	}
 	s := p.begin()
 	s.take(s.finish(p.fill(p.byLength(), p.haves())))
-	s.improveTo(quick)
-	if s.best.Cost > s.bound {
-		bound, ways := p.relax(s.best.Cost)
+	goOn := func() bool { return seen == nil || seen(&s.best) }
+	s.improveTo(early, goOn)
+	if s.best.Cost > s.bound && goOn() {
+		bound, ways := p.relax(s.best.Cost, s.bound, goOn)
 		s.bound = max(s.bound, p.payable(bound))
 		s.take(s.finish(p.round(ways, &s.rnd)))
 	}
-	for ; s.tried < rounds && s.best.Cost > s.bound && (seen == nil || seen(&s.best)); s.tried++ {
-		s.improve()
-	}
+	s.improveTo(rounds, goOn)
 	return s.end(), nil
 }
 
@@ -91,10 +91,12 @@ func Quick(p Problem) (Plan, error) {
 	s := p.begin()
 	if len(p.Cuts) <= manyCuts {
 		s.take(s.finish(p.fill(p.byLength(), p.haves())))
-		s.improveTo(glances)
+		s.improveTo(glances, always)
 	}
 	return s.end(), nil
 }
+
+func always() bool { return true }
 
 // manyCuts is above how many cuts [Quick] plans as by hand, glances how often it improves a plan of fewer.
 const manyCuts, glances = 100, 10
@@ -133,8 +135,9 @@ func (p *Problem) payable(bound int) int {
 // fewCuts is up to how many cuts are put together anew exactly while a plan is improved.
 const fewCuts = 9
 
-// rounds is how often a plan is taken apart and put together anew, quick how often of that before a better bound is looked for.
-const rounds, quick = 400, 60
+// rounds is how often a plan is taken apart and put together anew, early how often of that before a better bound is looked for, which takes
+// longer.
+const rounds, early = 800, 400
 
 // FirstFit is what is done by hand: the longest cut first, each from the first length that holds it, then the next drum. It is there to be
 // compared with.
@@ -350,9 +353,9 @@ func (s *search) take(p Plan) {
 	}
 }
 
-// improveTo improves the best plan until it is proved, or was tried so often.
-func (s *search) improveTo(most int) {
-	for ; s.best.Cost > s.bound && s.tried < most; s.tried++ {
+// improveTo improves the best plan until it is proved, was tried so often, or nobody wants it to go on.
+func (s *search) improveTo(most int, goOn func() bool) {
+	for ; s.best.Cost > s.bound && s.tried < most && goOn(); s.tried++ {
 		s.improve()
 	}
 }

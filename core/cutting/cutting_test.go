@@ -3,6 +3,7 @@ package cutting
 import (
 	"fmt"
 	"math/rand/v2"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -136,7 +137,7 @@ func TestFewCutsAreLeast(t *testing.T) {
 		holds(t, p, got, fmt.Sprint(seed))
 		assert.Equal(t, want, got.Cost, "seed %d", seed)
 		assert.True(t, got.Exact)
-		bound, _ := p.relax(1 << 40)
+		bound, _ := p.relax(1<<40, 0, always)
 		assert.LessOrEqual(t, bound, want, "seed %d", seed)
 	}
 }
@@ -175,6 +176,36 @@ func TestTheBestSoFarIsAPlan(t *testing.T) {
 	assert.LessOrEqual(t, whole.Cost, got.Cost)
 }
 
+// wide is the cuts of one product of a house whose every length was measured: hardly two are alike, and what is sold differs little in price by
+// its lengths, so that a bound is hard to prove.
+func wide(seed uint64, n int) Problem {
+	rnd := rand.New(rand.NewPCG(seed, 8))
+	p := Problem{Stocks: []Stock{{Length: 150, Cost: 150}, {Length: 500, Cost: 500}, {Length: 1000, Cost: 1000}, {Length: 3050, Cost: 3050}}}
+	for range n {
+		p.Cuts = append(p.Cuts, 20+rnd.IntN(400))
+	}
+	for range rnd.IntN(6) {
+		p.Stocks = append(p.Stocks, Stock{Length: 100 + rnd.IntN(400), Have: 1})
+	}
+	return p
+}
+
+// Of 250 lengths that differ, what is bought is within the same bound; the search is left while the bound is still looked for.
+func TestManyLengthsThatDiffer(t *testing.T) {
+	for seed := range uint64(3) {
+		p, asked := wide(seed, 250), 0
+		got, err := Solve(p, nil)
+		require.NoError(t, err)
+		holds(t, p, got, fmt.Sprint(seed))
+		assert.LessOrEqual(t, float64(got.Cost), float64(got.Bound)+max(float64(got.Bound)/100, 150), "seed %d", seed)
+		left, err := Solve(p, func(*Plan) bool { asked++; return asked < early+20 })
+		require.NoError(t, err)
+		holds(t, p, left, fmt.Sprint(seed))
+		assert.Less(t, asked, early+30, "nothing goes on once it was told to stop")
+		assert.LessOrEqual(t, left.Bound, got.Cost)
+	}
+}
+
 // An off-cut that is there is used before anything is bought.
 func TestOffCutsComeFirst(t *testing.T) {
 	got, err := Solve(Problem{Cuts: []int{120, 60, 50}, Stocks: []Stock{{Length: 250, Cost: 250}, {Length: 125, Have: 1}, {Length: 110, Have: 1}}}, nil)
@@ -189,5 +220,18 @@ func BenchmarkSixtyRuns(b *testing.B) {
 		if _, err := Solve(p, nil); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+func BenchmarkManyLengthsThatDiffer(b *testing.B) {
+	for _, n := range []int{60, 120, 250} {
+		b.Run(strconv.Itoa(n), func(b *testing.B) {
+			p := wide(1, n)
+			for b.Loop() {
+				if _, err := Solve(p, nil); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
 	}
 }

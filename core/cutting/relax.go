@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"gonum.org/v1/gonum/floats"
 	"gonum.org/v1/gonum/mat"
 )
 
@@ -25,6 +26,8 @@ type relaxed struct {
 	limited []int // stocks of which there are only so many
 	basis   []column
 	bound   float64
+	filled  knapsack
+	ways    []way // that gained at the prices of the last knapsacks
 }
 
 // column is a column of the relaxation: a way to cut with its cost, or the slack of a row.
@@ -38,12 +41,16 @@ type column struct {
 const (
 	tiny       = 1e-9
 	iterations = 3000
+	gains      = 1e-7  // more than rounding errors
+	close      = 0.001 // of what the relaxation is worth: a bound as near as that tells enough
+	freshly    = 64    // iterations after which the inverse is worked out anew, so that no rounding error grows
 )
 
-// relax solves the relaxation, as far as its bound does not prove a cost that was found before. It returns a bound that holds whatever the
-// rounding errors of its prices, and the ways of its last basis.
-func (p *Problem) relax(found int) (bound int, ways []way) {
-	r := relaxed{Problem: p}
+// relax solves the relaxation from a bound that is known, as long as it may raise that to another that can be paid, does not prove the cost
+// that was found, and goes on is answered by yes. It returns a bound that holds whatever the rounding errors of its prices, and the ways of its
+// last basis.
+func (p *Problem) relax(found, known int, goOn func() bool) (bound int, ways []way) {
+	r := relaxed{Problem: p, bound: float64(known)}
 	lengths, cuts := p.distinct()
 	r.lengths = lengths
 	for _, of := range cuts {
@@ -74,24 +81,23 @@ func (p *Problem) relax(found int) (bound int, ways []way) {
 		right.SetVec(len(r.lengths)+i, float64(p.Stocks[s].Have))
 	}
 	x := mat.NewVecDense(rows, nil)
-	for range iterations {
-		var lu mat.LU
-		lu.Factorize(r.matrix(rows))
-		prices, costs := mat.NewVecDense(rows, nil), mat.NewVecDense(rows, nil)
+	prices, costs, d, inverse := mat.NewVecDense(rows, nil), mat.NewVecDense(rows, nil), mat.NewVecDense(rows, nil), mat.NewDense(rows, rows, nil)
+	for n := range iterations {
+		if n%freshly == 0 && inverse.Inverse(r.matrix(rows)) != nil {
+			break
+		}
 		for i := range r.basis {
 			costs.SetVec(i, r.basis[i].cost)
 		}
-		if lu.SolveVecTo(prices, true, costs) != nil || lu.SolveVecTo(x, false, right) != nil {
-			break
-		}
+		prices.MulVec(inverse.T(), costs)
+		x.MulVec(inverse, right)
 		enter, ok := r.price(prices.RawVector().Data)
-		if !ok || r.bound >= r.worth(x)-tiny || p.payable(whole(r.bound)) >= found {
+		// The relaxation costs at most what it is worth now: where nothing between the bound and that can be paid, it proves no more.
+		worth := r.worth(x)
+		if proved := p.payable(whole(r.bound)); !ok || proved >= found || proved >= p.payable(whole(worth)) || worth-r.bound < close*worth || !goOn() {
 			break
 		}
-		d := mat.NewVecDense(rows, nil)
-		if lu.SolveVecTo(d, false, r.vector(&enter, rows)) != nil {
-			break
-		}
+		d.MulVec(inverse, r.vector(&enter, rows))
 		leave, least := -1, math.Inf(1)
 		for i := range rows {
 			if d.AtVec(i) > tiny {
@@ -104,6 +110,7 @@ func (p *Problem) relax(found int) (bound int, ways []way) {
 			break
 		}
 		r.basis[leave] = enter
+		exchange(inverse, d, leave)
 	}
 	for i := range r.basis {
 		if c := &r.basis[i]; c.row < 0 && x.AtVec(i) > tiny {
@@ -112,6 +119,17 @@ func (p *Problem) relax(found int) (bound int, ways []way) {
 		}
 	}
 	return whole(r.bound), ways
+}
+
+// exchange turns the inverse of a basis into that of the basis whose column at leave is the one that the inverse turns into d.
+func exchange(inverse *mat.Dense, d *mat.VecDense, leave int) {
+	pivot := inverse.RawRowView(leave)
+	floats.Scale(1/d.AtVec(leave), pivot)
+	for i := range d.Len() {
+		if by := d.AtVec(i); i != leave && by != 0 {
+			floats.AddScaled(inverse.RawRowView(i), -by, pivot)
+		}
+	}
 }
 
 // whole is a bound in whole steps.
@@ -149,33 +167,73 @@ func (r *relaxed) vector(c *column, rows int) *mat.VecDense {
 	return v
 }
 
-// price finds the column that gains the most at the prices of the rows, and raises the bound by what those prices prove; not ok where none
-// gains.
+// price finds a column that gains at the prices of the rows: the best of the slacks and of the ways that the last knapsacks gave, and where none
+// of those gains, of those that the knapsacks give at these prices; these prove a bound as well. Not ok where nothing gains.
 func (r *relaxed) price(prices []float64) (best column, ok bool) {
-	gain := 1e-7
-	for i := range r.lengths {
-		if -prices[i] > gain { // more than is asked for may be cut
-			best, gain, ok = column{row: i, sign: -1}, -prices[i], true
+	gain := gains
+	better := func(c column, by float64) {
+		if by > gain {
+			best, gain, ok = c, by, true
 		}
+	}
+	for i := range r.lengths {
+		better(column{row: i, sign: -1}, -prices[i]) // more than is asked for may be cut
 	}
 	for i := range r.limited {
-		if w := prices[len(r.lengths)+i]; w > gain {
-			best, gain, ok = column{row: len(r.lengths) + i, sign: 1}, w, true
-		}
+		better(column{row: len(r.lengths) + i, sign: 1}, prices[len(r.lengths)+i])
+	}
+	for _, w := range r.ways {
+		better(r.column(w), r.gain(w, prices))
+	}
+	if ok {
+		return best, true
 	}
 	worth := r.fills(prices)
-	scale := 1.0
+	r.prove(prices, worth)
+	r.ways = r.ways[:0]
 	for s, st := range r.Stocks {
+		for i, l := range r.lengths { // the best way with this length in it
+			if l > st.Length || prices[i] <= 0 {
+				continue
+			}
+			w := way{stock: s, counts: worth.counts(st.Length-l, len(r.lengths))}
+			if w.counts[i]++; w.counts[i] <= r.demand[i] && r.gain(w, prices) > gains {
+				r.ways = append(r.ways, w)
+			}
+		}
+		r.ways = append(r.ways, way{stock: s, counts: worth.counts(st.Length, len(r.lengths))})
+	}
+	for _, w := range r.ways {
+		better(r.column(w), r.gain(w, prices))
+	}
+	return best, ok
+}
+
+// column is that of a way.
+func (r *relaxed) column(w way) column {
+	return column{way: w, cost: float64(r.Stocks[w.stock].Cost), row: -1}
+}
+
+// gain is what a way gains at the prices of the rows.
+func (r *relaxed) gain(w way, prices []float64) float64 {
+	out := -float64(r.Stocks[w.stock].Cost)
+	for i, n := range w.counts {
+		if n > 0 {
+			out += float64(n) * prices[i]
+		}
+	}
+	if at := slices.Index(r.limited, w.stock); at >= 0 {
+		out += prices[len(r.lengths)+at]
+	}
+	return out
+}
+
+// prove raises the bound by what the prices of the rows prove.
+func (r *relaxed) prove(prices []float64, worth *knapsack) {
+	scale := 1.0
+	for _, st := range r.Stocks {
 		if st.Have == 0 && worth.value[st.Length] > 0 {
 			scale = min(scale, float64(st.Cost)/worth.value[st.Length])
-		}
-		extra := 0.0
-		if at := slices.Index(r.limited, s); at >= 0 {
-			extra = prices[len(r.lengths)+at]
-		}
-		if g := worth.value[st.Length] - float64(st.Cost) + extra; g > gain {
-			gain, ok = g, true
-			best = column{way: way{stock: s, counts: worth.counts(st.Length)}, cost: float64(st.Cost), row: -1}
 		}
 	}
 	proved := 0.0
@@ -187,7 +245,6 @@ func (r *relaxed) price(prices []float64) (best column, ok bool) {
 		proved -= float64(st.Have) * max(0, scale*worth.value[st.Length]-float64(st.Cost))
 	}
 	r.bound = max(r.bound, proved)
-	return best, ok
 }
 
 // knapsack is what each length is worth at most, filled with what is asked for at its prices.
@@ -200,12 +257,8 @@ type knapsack struct {
 // batch is several of one length, taken or not.
 type batch struct{ item, n, steps int }
 
-// counts is the fill of a length.
-func (k *knapsack) counts(length int) []int {
-	items := 0
-	for _, b := range k.batches {
-		items = max(items, b.item+1)
-	}
+// counts is the fill of a length, of so many items.
+func (k *knapsack) counts(length, items int) []int {
 	out := make([]int, items)
 	for i := len(k.batches) - 1; i >= 0; i-- {
 		if b := k.batches[i]; k.took[i][length] {
@@ -222,24 +275,31 @@ func (r *relaxed) fills(prices []float64) *knapsack {
 	for _, s := range r.Stocks {
 		longest = max(longest, s.Length)
 	}
-	k := knapsack{value: make([]float64, longest+1)}
-	for i, l := range r.lengths {
-		for n, left := 1, r.demand[i]; left > 0; n *= 2 {
-			n = min(n, left)
-			left -= n
-			b := batch{i, n, n * l}
-			took := make([]bool, longest+1)
-			if gain := prices[i] * float64(n); gain > 0 {
-				for c := longest; c >= b.steps; c-- {
-					if v := k.value[c-b.steps] + gain; v > k.value[c]+1e-12 {
-						k.value[c], took[c] = v, true
-					}
-				}
+	k := &r.filled
+	if k.value == nil {
+		k.value = make([]float64, longest+1)
+		for i, l := range r.lengths {
+			for n, left := 1, r.demand[i]; left > 0; n *= 2 {
+				n = min(n, left)
+				left -= n
+				k.batches = append(k.batches, batch{i, n, n * l})
+				k.took = append(k.took, make([]bool, longest+1))
 			}
-			k.batches, k.took = append(k.batches, b), append(k.took, took)
 		}
 	}
-	return &k
+	clear(k.value)
+	for i, b := range k.batches {
+		took := k.took[i]
+		clear(took)
+		if gain := prices[b.item] * float64(b.n); gain > 0 {
+			for c := longest; c >= b.steps; c-- {
+				if v := k.value[c-b.steps] + gain; v > k.value[c]+1e-12 {
+					k.value[c], took[c] = v, true
+				}
+			}
+		}
+	}
+	return k
 }
 
 // round takes the ways of the relaxation as often as they go whole, the largest part first and then by chance, and fills in what is left.
