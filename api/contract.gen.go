@@ -301,6 +301,18 @@ type CutPack = materials.Pack
 // CutPlan CutPlan says what of one product is bought in which lengths and what is cut from each, in the order in which it is pulled.
 type CutPlan = materials.CutPlan
 
+// CutsSheet defines model for CutsSheet.
+type CutsSheet struct {
+	// Done no better plan is looked for
+	Done bool `json:"done"`
+
+	// Of of how many products something is cut
+	Of int `json:"of"`
+
+	// Plans the last of them is still looked at, unless all is done
+	Plans []CutPlan `json:"plans"`
+}
+
 // Dark Report is what goes dark by each device of a house.
 type Dark = dark.Report
 
@@ -453,7 +465,6 @@ type GoodsOrderLine = materials.OrderLine
 // GoodsSheet defines model for GoodsSheet.
 type GoodsSheet struct {
 	Claims []GoodsClaim `json:"claims"`
-	Plans  []CutPlan    `json:"plans"`
 }
 
 // GroundMarks Marks are what is on record of other services where the ground is broken: the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes.
@@ -2335,6 +2346,9 @@ type ServerInterface interface {
 	// AskClear Ask for a permission to energise; every device of the company is asked to report
 	// (POST /api/jobs/{id}/clear)
 	AskClear(c *gin.Context, id Id)
+	// Cuts What is cut from which drum: a line of JSON for the best so far, again and again while better plans are looked for, the last one done
+	// (GET /api/jobs/{id}/cuts)
+	Cuts(c *gin.Context, id Id)
 	// DarkSheet What goes dark by each device of the house
 	// (GET /api/jobs/{id}/dark)
 	DarkSheet(c *gin.Context, id Id)
@@ -2368,7 +2382,7 @@ type ServerInterface interface {
 	// Forecast The simulated forecast for the day and place of the outage
 	// (GET /api/jobs/{id}/forecast)
 	Forecast(c *gin.Context, id Id)
-	// Goods What is cut from which drum, and what is claimed of deliveries
+	// Goods What is claimed of deliveries
 	// (GET /api/jobs/{id}/goods)
 	Goods(c *gin.Context, id Id)
 	// Report A device reports that it is there and has nothing waiting to be sent
@@ -3101,6 +3115,31 @@ func (siw *ServerInterfaceWrapper) AskClear(c *gin.Context) {
 	}
 
 	siw.Handler.AskClear(c, id)
+}
+
+// Cuts operation middleware
+func (siw *ServerInterfaceWrapper) Cuts(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Cuts(c, id)
 }
 
 // DarkSheet operation middleware
@@ -5891,6 +5930,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
 	router.GET(options.BaseURL+"/api/jobs/:id/clear", wrapper.WhoIsClear)
 	router.POST(options.BaseURL+"/api/jobs/:id/clear", wrapper.AskClear)
+	router.GET(options.BaseURL+"/api/jobs/:id/cuts", wrapper.Cuts)
 	router.GET(options.BaseURL+"/api/jobs/:id/dark", wrapper.DarkSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/dead", wrapper.DeadPlan)
 	router.POST(options.BaseURL+"/api/jobs/:id/deliveries", wrapper.Receive)

@@ -2,7 +2,9 @@ package api
 
 import (
 	"bytes"
+	"log/slog"
 	"net/http"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -14,12 +16,74 @@ import (
 	"arvelt/store"
 )
 
-// Goods answers the cut plans of a job and its deliveries with what is claimed of them.
+// Goods answers what is claimed of the deliveries of a job.
 func (s *Server) Goods(c *gin.Context, id Id) {
 	s.computed(c, id, "goods", func(l *store.Loaded) any {
 		view := l.View()
-		return GoodsSheet{Plans: materials.CutPlans(&view.Take, view.Job), Claims: view.Take.Claims(view.Job)}
+		return GoodsSheet{Claims: view.Take.Claims(view.Job)}
 	})
+}
+
+// Cuts answers the cut plans of a job, a line of JSON each time that they are shown: the best so far while better ones are looked for, at last
+// those that stay. Whoever closes the connection stops the search.
+func (s *Server) Cuts(c *gin.Context, id Id) {
+	p, scope := s.who(c)
+	at, err := scope.State(c, id)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	kept := "cuts " + id
+	body, ok := s.answers.get(kept, at)
+	var l *store.Loaded
+	if !ok {
+		if l, err = scope.Job(c, p, id); err != nil {
+			fail(c, err)
+			return
+		}
+	}
+	h := c.Writer.Header()
+	h.Set("Content-Type", "application/x-ndjson")
+	h.Set("Cache-Control", "private, no-store")
+	h.Set("X-Accel-Buffering", "no")
+	if !ok {
+		if body, err = s.lookForCuts(c, l); err != nil {
+			slog.ErrorContext(c, "cut plans", "job", id, "error", err)
+			return
+		}
+		if c.Request.Context().Err() == nil && l.State() == at {
+			s.answers.put(kept, at, body)
+		}
+	}
+	c.Writer.Write(append(body, '\n')) //nolint:errcheck // whoever is gone is told nothing
+}
+
+// lookForCuts looks for cut plans and shows the best so far; it answers those that stay, as they are sent.
+func (s *Server) lookForCuts(c *gin.Context, l *store.Loaded) ([]byte, error) {
+	view, last := l.View(), time.Now()
+	out := CutsSheet{Of: view.Take.ToCut()}
+	out.Plans = materials.CutPlans(&view.Take, view.Job, func(soFar func() []materials.CutPlan) bool {
+		select {
+		case <-c.Request.Context().Done():
+			return false
+		case <-s.drained:
+			return false
+		default:
+		}
+		if time.Since(last) < s.cutsShown {
+			return true
+		}
+		body, err := encode(CutsSheet{Plans: soFar(), Of: out.Of})
+		if err != nil {
+			return false
+		}
+		c.Writer.Write(append(body, '\n')) //nolint:errcheck // the next look sees that it is gone
+		c.Writer.Flush()
+		last = time.Now()
+		return true
+	})
+	out.Done = true
+	return encode(out)
 }
 
 // OrderJson answers what of a job is still to be ordered.

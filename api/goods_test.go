@@ -2,7 +2,9 @@ package api_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/base64"
+	"encoding/json"
 	"fmt"
 	"net/http"
 	"slices"
@@ -183,11 +185,78 @@ func TestADeliveryIsReadCountedAndBookedIn(t *testing.T) {
 			c.do("GET", "/api/jobs/"+v.Id+"/goods", nil).into(t, &sheet)
 			require.Len(t, sheet.Claims, 1)
 			assert.Contains(t, sheet.Claims[0].Text, "5\u00a0"+l.Unit+" came. cut wrong")
-			assert.NotEmpty(t, sheet.Plans)
+			shown := c.cuts(v.Id)
+			assert.NotEmpty(t, shown[len(shown)-1].Plans)
 			require.Equal(t, 200, c.do("POST", "/api/jobs/"+v.Id+"/undo", put{"command": "", "free": false}).status)
 			assert.Empty(t, c.job(x.ref).View.Job.Materials.Deliveries, "one command, taken back whole")
 		})
 	}
+}
+
+// cuts are the cut plans of a job as they were shown, those that stay the last.
+func (c *client) cuts(id string) (shown []api.CutsSheet) {
+	c.T.Helper()
+	a := c.do("GET", "/api/jobs/"+id+"/cuts", nil)
+	require.Equal(c.T, 200, a.status, a.text)
+	for line := range strings.Lines(a.text) {
+		var x api.CutsSheet
+		require.NoError(c.T, json.Unmarshal([]byte(line), &x))
+		shown = append(shown, x)
+	}
+	require.NotEmpty(c.T, shown)
+	assert.True(c.T, shown[len(shown)-1].Done)
+	return shown
+}
+
+// While cut plans are looked for the best so far is shown; whoever leaves stops the search, and the next who asks has the whole of it.
+func TestCutPlansAreShownAsTheyAreFound(t *testing.T) {
+	w := serveOn(t, api.Options{CutsShown: 1})
+	c, ines := w.as("tobias"), w.as("ines")
+	var company api.Company
+	ines.do("GET", "/api/company", nil).into(t, &company)
+	list := []byte("key,price,packs\ncable:flat-te-70:2.5,1.1,7 | 31 | 305\n") // lengths by which no plan is proved at sight
+	a := ines.do("POST", "/api/prices/import", put{"content": base64.StdEncoding.EncodeToString(list), "take": true, "version": company.Version})
+	require.Equal(t, 200, a.status, a.text)
+	v := c.taken("PW-9990", "iec230", "PW-2052", wholeWalk230)
+	shown := c.cuts(v.Id)
+	require.Greater(t, len(shown), 1, "it is shown before it is done")
+	last := shown[len(shown)-1]
+	assert.Len(t, last.Plans, last.Of)
+	bought := map[string]float64{}
+	for i, x := range shown {
+		assert.Equal(t, i == len(shown)-1, x.Done)
+		assert.Equal(t, last.Of, x.Of)
+		for _, p := range x.Plans {
+			if was, ok := bought[p.Product]; ok {
+				assert.LessOrEqual(t, p.Bought, was, "%s only becomes better", p.Product)
+			}
+			bought[p.Product] = p.Bought
+			assert.LessOrEqual(t, p.Bound, p.Bought)
+			cuts := 0
+			for _, b := range p.Bars {
+				cuts += len(b.Cuts)
+			}
+			assert.Positive(t, cuts, "the best so far is a plan that one can cut by")
+		}
+	}
+	assert.Equal(t, []api.CutsSheet{last}, c.cuts(v.Id), "it is not looked for again")
+
+	goods := v.View.Job.Materials
+	goods.WastagePc += 3
+	require.Equal(t, 200, c.part(c.read(v.Id), "materials", goods).status)
+	ctx, leave := context.WithCancel(t.Context())
+	req, err := http.NewRequestWithContext(ctx, "GET", c.url+"/api/jobs/"+v.Id+"/cuts", nil)
+	require.NoError(t, err)
+	req.Header.Set("Cookie", c.cookie)
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	var first api.CutsSheet
+	require.NoError(t, json.NewDecoder(res.Body).Decode(&first))
+	assert.False(t, first.Done)
+	leave()
+	whole := c.cuts(v.Id)
+	assert.Len(t, whole[len(whole)-1].Plans, last.Of, "what was stopped is not taken for the whole")
 }
 
 // The step for which a cable came too short is not to be ticked, with the reason and where that is put right.

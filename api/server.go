@@ -10,6 +10,7 @@ package api
 //go:generate go tool oapi-codegen -config oapi.yaml openapi.yaml
 
 import (
+	"cmp"
 	"bytes"
 	"compress/gzip"
 	"context"
@@ -57,6 +58,8 @@ type Server struct {
 	proxies  []string
 	draining sync.Once
 	drained  chan struct{}
+	// cutsShown is of Options.
+	cutsShown time.Duration
 	beat     heartbeat
 	stop     context.CancelFunc
 	done     sync.WaitGroup
@@ -74,6 +77,8 @@ type Options struct {
 	// DeskPace is the pause between looks for something to send; 0 for a second.
 	// A call may take ten times as long.
 	DeskPace time.Duration
+	// CutsShown is how often cut plans that are looked for are shown as they are; 0 for four times a second.
+	CutsShown time.Duration
 	// Addresses are those under which people reach the server beside this machine's own names, as
 	// https://arvelt.firm.example. Where all are https the session's cookie goes by TLS only.
 	Addresses []string
@@ -96,7 +101,7 @@ func New(st *store.Store, o Options) (*Server, error) {
 	}
 	ctx, stop := context.WithCancel(context.Background())
 	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), heavy: newHeavy(), hashers: newHashers(),
-		stop: stop, door: entry, proxies: o.Proxies, drained: make(chan struct{})}
+		stop: stop, door: entry, proxies: o.Proxies, cutsShown: cmp.Or(o.CutsShown, time.Second/4), drained: make(chan struct{})}
 	s.known = newSessionCache(st)
 	s.sessions = scs.New()
 	s.sessions.Store = s.known

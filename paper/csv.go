@@ -364,7 +364,7 @@ func askRows(v *whole.View) [][]any {
 // cutRows is what is cut from which drum, and what is left of each.
 func cutRows(v *whole.View) [][]any {
 	rows := [][]any{{"key", "name", "unit", "length", "bought", "for", "from", "to", "cut", "mark at start", "mark at end", "assumed"}}
-	for _, p := range materials.CutPlans(&v.Take, v.Job) {
+	for _, p := range materials.CutPlans(&v.Take, v.Job, nil) {
 		for _, b := range p.Bars {
 			for _, x := range b.Cuts {
 				rows = append(rows, []any{p.Product, p.Name, p.Unit, b.Length, b.Bought, x.For, x.From, x.To, x.Length, x.Start, x.End, x.Assumed})

@@ -71,7 +71,10 @@ func Solve(p Problem, seen func(best *Plan) (goOn bool)) (Plan, error) {
 	}
 	s := p.begin()
 	s.take(s.finish(p.fill(p.byLength(), p.haves())))
-	goOn := func() bool { return seen == nil || seen(&s.best) }
+	goOn := func() bool {
+		s.best.Bound = s.bound
+		return seen == nil || seen(&s.best)
+	}
 	s.improveTo(early, goOn)
 	if s.best.Cost > s.bound && goOn() {
 		bound, ways := p.relax(s.best.Cost, s.bound, goOn)
@@ -99,7 +102,7 @@ func Quick(p Problem) (Plan, error) {
 func always() bool { return true }
 
 // manyCuts is above how many cuts [Quick] plans as by hand, glances how often it improves a plan of fewer.
-const manyCuts, glances = 100, 10
+const manyCuts, glances = 100, 40
 
 // lengthOnly is a bound at sight: what is cut comes out of something.
 func (p *Problem) lengthOnly() int {

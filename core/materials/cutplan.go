@@ -119,7 +119,7 @@ func stocksOf(packs []float64, in string) []cutting.Stock {
 }
 
 // inPacks is what is bought of a line that is cut, in the lengths in which it is sold, for those of its askers that are wanted: by a plan at
-// once that is good enough to order by. What comes out of the cut plan may be less. ok is false where it is sold by the unit of length, or
+// once that is good enough to reckon with. What comes out of the cut plan, by which it is ordered, may be less. ok is false where it is sold by the unit of length, or
 // where no length that is sold holds one of the cuts.
 func (l *Line) inPacks(waste float64, wanted func(*Ask) bool) (order float64, ok bool) {
 	if !l.ByLength || len(l.packs) == 0 {
@@ -143,18 +143,32 @@ func (l *Line) unsold(w *words.Catalogue, waste float64) string {
 	return ""
 }
 
-// CutPlans are the plans of all that is cut of a list.
-func CutPlans(t *TakeOff, job *install.Job) []CutPlan {
+// CutPlans are the plans of all that is cut of a list. While it looks for better ones it asks goOn again and again, which stops it by answering
+// no; soFar are the plans as they are then, the last of them still looked at. goOn may be nil.
+func CutPlans(t *TakeOff, job *install.Job, goOn func(soFar func() []CutPlan) bool) []CutPlan {
 	out := []CutPlan{}
+	for _, l := range t.toCut() {
+		out = append(out, l.cutPlan(job, func(best func() CutPlan) bool {
+			return goOn == nil || goOn(func() []CutPlan { return append(slices.Clone(out), best()) })
+		}))
+	}
+	return out
+}
+
+// ToCut is of how many products something is cut.
+func (t *TakeOff) ToCut() int { return len(t.toCut()) }
+
+func (t *TakeOff) toCut() (out []*Line) {
 	for i := range t.Lines {
 		if l := &t.Lines[i]; l.ByLength && l.Need > 0 {
-			out = append(out, l.cutPlan(job))
+			out = append(out, l)
 		}
 	}
 	return out
 }
 
-func (l *Line) cutPlan(job *install.Job) CutPlan {
+// cutPlan is that of a line; goOn is of [CutPlans] and may be nil.
+func (l *Line) cutPlan(job *install.Job, goOn func(best func() CutPlan) bool) CutPlan {
 	w, of := job.Words, step(l.Unit)
 	out := CutPlan{Product: l.Key, Name: l.Name, Unit: l.Unit, Buy: []Pack{}, Bars: []Bar{}, Measure: []Measure{}}
 	p := cutting.Problem{Stocks: stocksOf(l.packs, l.Unit)}
@@ -173,21 +187,33 @@ func (l *Line) cutPlan(job *install.Job) CutPlan {
 			p.Stocks = append(p.Stocks, cutting.Stock{Length: n, Have: 1})
 		}
 	}
-	plan, err := cutting.Solve(p, nil)
+	if hand, err := cutting.FirstFit(p); err == nil {
+		out.Hand = float64(hand.Cost) * of
+	}
+	plan, err := cutting.Solve(p, func(best *cutting.Plan) bool {
+		return goOn == nil || goOn(func() CutPlan {
+			shown := out
+			shown.show(best, &p, cuts, of)
+			return shown
+		})
+	})
 	if err != nil {
 		out.Lacks = tooLong(w, err, cuts, of, l.Unit)
 		return out
 	}
-	out.Bought, out.Bound, out.Exact = float64(plan.Cost)*of, float64(plan.Bound)*of, plan.Exact
-	if hand, err := cutting.FirstFit(p); err == nil {
-		out.Hand = float64(hand.Cost) * of
-	}
-	for _, b := range plan.Bars {
-		out.add(&p, b, cuts, of)
-	}
-	slices.SortStableFunc(out.Bars, func(a, b Bar) int { return cmp.Compare(b.Length, a.Length) })
+	out.show(&plan, &p, cuts, of)
 	out.measure(&p, cuts, of)
 	return out
+}
+
+// show takes a plan over, with what is proved of it.
+func (c *CutPlan) show(plan *cutting.Plan, p *cutting.Problem, cuts []Cut, of float64) {
+	c.Bought, c.Bound, c.Exact = float64(plan.Cost)*of, float64(plan.Bound)*of, plan.Exact
+	c.Buy, c.Bars = []Pack{}, []Bar{}
+	for _, b := range plan.Bars {
+		c.add(p, b, cuts, of)
+	}
+	slices.SortStableFunc(c.Bars, func(a, b Bar) int { return cmp.Compare(b.Length, a.Length) })
 }
 
 func tooLong(w *words.Catalogue, err error, cuts []Cut, of float64, in string) string {

@@ -106,7 +106,7 @@ func OrderOf(t *TakeOff, job *install.Job, prices map[string]Item, on string) Or
 		line := OrderLine{Product: l.Key, Name: l.Name, Count: n, Unit: l.Unit, Lengths: []float64{}, Merchant: item.Merchant, LeadDays: item.LeadDays,
 			Again: again, Instead: l.Instead}
 		if l.ordered() == 0 && l.Held == nil && l.ByLength {
-			if plan := l.cutPlan(job); plan.Lacks == "" && plan.Bought == n {
+			if plan := l.cutPlan(job, nil); plan.Lacks == "" && plan.Bought == n {
 				for _, p := range plan.Buy {
 					for range p.Count {
 						line.Lengths = append(line.Lengths, p.Length)
@@ -140,20 +140,38 @@ func (l *Line) open(job *install.Job) (n float64, again bool) {
 	return l.packed(math.Ceil(unit.Significant(n, 9))), true
 }
 
-// rest is what of a line nobody has ordered yet, beside what came and what was taken out of the stock.
+// rest is what of a line nobody has ordered yet, beside what came and what was taken out of the stock: of what is cut by its plan, which may
+// take less than the list reckons with.
 func (l *Line) rest(job *install.Job) float64 {
-	n := l.Free - max(l.ordered(), l.Delivered)
-	switch {
-	case l.Taken == 0 || n <= 0:
-		return unit.Significant(n, 9)
-	case l.Short <= 0:
-		return 0
-	case l.ByLength && len(l.packs) > 0 && l.Held == nil:
-		if plan := l.cutPlan(job); plan.Lacks == "" {
-			return unit.Significant(min(n, max(0, plan.Bought-max(0, l.ordered()-l.Delivered))), 9)
+	got := max(l.ordered(), l.Delivered)
+	n := unit.Significant(l.Free-got, 9)
+	if n <= 0 {
+		return n
+	}
+	if l.ByLength && len(l.packs) > 0 && l.Held == nil {
+		if plan := l.cutPlan(job, nil); plan.Lacks == "" {
+			for _, m := range l.noted() { // the plan cuts out of it
+				got -= m
+			}
+			return unit.Significant(min(n, max(0, plan.Bought-max(0, got))), 9)
 		}
 	}
+	if l.Taken == 0 {
+		return n
+	}
+	if l.Short <= 0 {
+		return 0
+	}
 	return l.packed(math.Ceil(unit.Significant(max(0, n-l.Taken), 9)))
+}
+
+// noted are the lengths of what came, as far as somebody noted them.
+func (l *Line) noted() []float64 {
+	out, err := install.Pieces(l.Lengths, l.Unit)
+	if err != nil {
+		return nil
+	}
+	return out
 }
 
 // packed is an amount in whole packs: the least length in which it comes in one, or the number of them that holds it.

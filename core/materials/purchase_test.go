@@ -3,6 +3,7 @@ package materials
 import (
 	"encoding/json"
 	"fmt"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -147,4 +148,36 @@ func TestANoteIsJudgedBeforeItIsCounted(t *testing.T) {
 	require.NoError(t, err)
 	j.Purchases.Left = append(j.Purchases.Left, m)
 	assert.NotContains(t, fmt.Sprint(SurplusOf(&to, j)), "gland:25")
+}
+
+// What is cut is ordered by its plan, also where the list reckons with more at once; what is under way or came is not ordered again, whether its
+// lengths were noted or not.
+func TestWhatIsCutIsOrderedByItsPlan(t *testing.T) {
+	job := &install.Job{}
+	found := 0
+	for seed := range uint64(400) {
+		rnd := rand.New(rand.NewPCG(seed, 3))
+		l := Line{Key: "cable:x", Unit: "m", ByLength: true, packs: []float64{25, 50, 100}}
+		for range 20 + rnd.IntN(40) {
+			m := 1.5 + float64(rnd.IntN(220))/10
+			l.Asks = append(l.Asks, Ask{Need: m, cut: true, byLength: true, pieces: []Piece{{Length: m}}})
+		}
+		l.count(0)
+		plan := l.cutPlan(job, nil)
+		assert.LessOrEqual(t, plan.Bought, l.Order, "seed %d", seed)
+		if plan.Bought == l.Order {
+			continue
+		}
+		found++
+		assert.InDelta(t, plan.Bought, l.rest(job), 0, "seed %d", seed)
+		l.Ordered = plan.Bought
+		assert.Zero(t, l.rest(job), "seed %d, ordered", seed)
+		l.Delivered = plan.Bought
+		assert.Zero(t, l.rest(job), "seed %d, it came and nobody noted its lengths", seed)
+		for _, p := range plan.Buy {
+			l.Lengths = added(l.Lengths, fmt.Sprintf("%d x %v", p.Count, p.Length))
+		}
+		assert.Zero(t, l.rest(job), "seed %d, it came in its lengths", seed)
+	}
+	assert.Positive(t, found, "the quick plan is not always the best")
 }

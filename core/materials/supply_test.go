@@ -172,7 +172,7 @@ func TestTheCutPlanCutsEveryRunOnce(t *testing.T) {
 	l := line(t, to, "cable:swa3-90:6")
 	assert.InDelta(t, 125, l.Order, 0)
 	assert.InDelta(t, 250, *l.Price, 0)
-	plans := CutPlans(&to, j)
+	plans := CutPlans(&to, j, nil)
 	require.Len(t, plans, 1)
 	p := plans[0]
 	assert.Empty(t, p.Lacks)
@@ -200,17 +200,17 @@ func TestTheCutPlanCutsEveryRunOnce(t *testing.T) {
 	assert.LessOrEqual(t, p.Measure[0].Shorter, *p.Measure[0].Longer)
 	prices["cable:swa3-90"] = Item{Unit: "m", Packs: []float64{38}}
 	tight := of(j, prices)
-	assert.Nil(t, CutPlans(&tight, j)[0].Measure[0].Longer, "a tenth longer no drum of 38 m holds it")
+	assert.Nil(t, CutPlans(&tight, j, nil)[0].Measure[0].Longer, "a tenth longer no drum of 38 m holds it")
 	prices["cable:swa3-90"] = Item{Unit: "m", Price: 2, Packs: []float64{25, 50, 100}}
 
 	j.Materials.Lines["cable:swa3-90:6"] = install.Stock{Delivered: 100, Lengths: "100"}
 	to = of(j, prices)
-	p = CutPlans(&to, j)[0]
+	p = CutPlans(&to, j, nil)[0]
 	assert.InDelta(t, 25, p.Bought, 0, "what is on site comes first")
 	prices["cable:swa3-90"] = Item{Unit: "m", Packs: []float64{25}}
 	j.Materials.Lines = nil
 	to = of(j, prices)
-	assert.Contains(t, CutPlans(&to, j)[0].Lacks, "in one piece, and the longest that is sold is 25")
+	assert.Contains(t, CutPlans(&to, j, nil)[0].Lacks, "in one piece, and the longest that is sold is 25")
 	assert.Contains(t, gaps(to), "in one piece, and the longest that is sold is 25", "nobody calls such a list whole")
 }
 

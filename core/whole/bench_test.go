@@ -90,7 +90,7 @@ func BenchmarkHouseOfRuns(b *testing.B) {
 	b.Run("cut plans", func(b *testing.B) {
 		t := takeOf(p, job, &report, &chain, &customs, list)
 		for b.Loop() {
-			if plans := materials.CutPlans(&t, job); plans[0].Lacks != "" {
+			if plans := materials.CutPlans(&t, job, nil); plans[0].Lacks != "" {
 				b.Fatal(plans[0].Lacks)
 			}
 		}
