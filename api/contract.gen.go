@@ -303,13 +303,11 @@ type CutPlan = materials.CutPlan
 
 // CutsSheet defines model for CutsSheet.
 type CutsSheet struct {
+	// At which of them better ones are looked for, from 0; as many as there are where all is done
+	At int `json:"at"`
+
 	// Done no better plan is looked for
-	Done bool `json:"done"`
-
-	// Of of how many products something is cut
-	Of int `json:"of"`
-
-	// Plans the last of them is still looked at, unless all is done
+	Done  bool      `json:"done"`
 	Plans []CutPlan `json:"plans"`
 }
 

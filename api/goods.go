@@ -61,8 +61,7 @@ func (s *Server) Cuts(c *gin.Context, id Id) {
 // lookForCuts looks for cut plans and shows the best so far; it answers those that stay, as they are sent.
 func (s *Server) lookForCuts(c *gin.Context, l *store.Loaded) ([]byte, error) {
 	view, last := l.View(), time.Now()
-	out := CutsSheet{Of: view.Take.ToCut()}
-	out.Plans = materials.CutPlans(&view.Take, view.Job, func(soFar func() []materials.CutPlan) bool {
+	plans := materials.CutPlans(&view.Take, view.Job, func(at int, soFar func() []materials.CutPlan) bool {
 		select {
 		case <-c.Request.Context().Done():
 			return false
@@ -73,7 +72,7 @@ func (s *Server) lookForCuts(c *gin.Context, l *store.Loaded) ([]byte, error) {
 		if time.Since(last) < s.cutsShown {
 			return true
 		}
-		body, err := encode(CutsSheet{Plans: soFar(), Of: out.Of})
+		body, err := encode(CutsSheet{Plans: soFar(), At: at})
 		if err != nil {
 			return false
 		}
@@ -82,8 +81,7 @@ func (s *Server) lookForCuts(c *gin.Context, l *store.Loaded) ([]byte, error) {
 		last = time.Now()
 		return true
 	})
-	out.Done = true
-	return encode(out)
+	return encode(CutsSheet{Plans: plans, At: len(plans), Done: true})
 }
 
 // OrderJson answers what of a job is still to be ordered.

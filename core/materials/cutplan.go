@@ -144,19 +144,25 @@ func (l *Line) unsold(w *words.Catalogue, waste float64) string {
 }
 
 // CutPlans are the plans of all that is cut of a list. While it looks for better ones it asks goOn again and again, which stops it by answering
-// no; soFar are the plans as they are then, the last of them still looked at. goOn may be nil.
-func CutPlans(t *TakeOff, job *install.Job, goOn func(soFar func() []CutPlan) bool) []CutPlan {
-	out := []CutPlan{}
-	for _, l := range t.toCut() {
+// no: at is the one that it looks at, soFar are all of them as they are then. goOn may be nil.
+func CutPlans(t *TakeOff, job *install.Job, goOn func(at int, soFar func() []CutPlan) bool) []CutPlan {
+	lines := t.toCut()
+	out := make([]CutPlan, 0, len(lines))
+	var quick []CutPlan // of all, worked out once somebody wants to see them
+	for at, l := range lines {
 		out = append(out, l.cutPlan(job, func(best func() CutPlan) bool {
-			return goOn == nil || goOn(func() []CutPlan { return append(slices.Clone(out), best()) })
+			return goOn == nil || goOn(at, func() []CutPlan {
+				if quick == nil {
+					for _, l := range lines {
+						quick = append(quick, l.cutPlan(job, func(func() CutPlan) bool { return false }))
+					}
+				}
+				return slices.Concat(out, []CutPlan{best()}, quick[at+1:])
+			})
 		}))
 	}
 	return out
 }
-
-// ToCut is of how many products something is cut.
-func (t *TakeOff) ToCut() int { return len(t.toCut()) }
 
 func (t *TakeOff) toCut() (out []*Line) {
 	for i := range t.Lines {

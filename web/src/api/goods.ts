@@ -3,7 +3,7 @@ import { askJob } from './answer';
 import { api, ask, newKey, type Of } from './client';
 import { goodsQuery, queries, useWrite, vanQuery } from './job';
 
-/** The cut plans and deliveries of a job, kept as the other sheets are. */
+/** What is claimed of the deliveries of a job, kept as the other sheets are. */
 export const useGoods = (id: string) => useQuery({ ...goodsQuery(id), placeholderData: keepPreviousData });
 
 /** What goes into the van for the steps that are open, kept for where there is no connection. */

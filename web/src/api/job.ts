@@ -148,7 +148,7 @@ const outdoorQuery = sheet('outdoor', (id) => ask(api.GET('/api/jobs/{id}/outdoo
 
 const darkQuery = sheet('dark', (id) => ask(api.GET('/api/jobs/{id}/dark', params(id))));
 
-/** The cut plans and deliveries of a job. */
+/** What is claimed of the deliveries of a job. */
 export const goodsQuery = sheet('goods', (id) => ask(api.GET('/api/jobs/{id}/goods', params(id))));
 
 export const vanQuery = sheet('van', (id) => ask(api.GET('/api/jobs/{id}/van', params(id))));
@@ -156,7 +156,7 @@ export const vanQuery = sheet('van', (id) => ask(api.GET('/api/jobs/{id}/van', p
 export const quoteQuery = sheet('quote', (id) => ask(api.GET('/api/jobs/{id}/quote', params(id))));
 
 /** What is computed of a job and read by itself. */
-export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor', 'dark', 'goods', 'quote', 'van'];
+export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor', 'dark', 'goods', 'cuts', 'quote', 'van'];
 
 /** A job with all that is computed of it at once. */
 export const useJob = (id: string) => useQuery(jobQuery(id));

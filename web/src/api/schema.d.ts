@@ -263,6 +263,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What is cut from which drum: a line of JSON for the best so far, again and again while better plans are looked for, the last one done */
+        get: operations["cuts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/dark": {
         parameters: {
             query?: never;
@@ -446,7 +465,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** What is cut from which drum, and what is claimed of deliveries */
+        /** What is claimed of deliveries */
         get: operations["goods"];
         put?: never;
         post?: never;
@@ -2235,6 +2254,13 @@ export interface components {
             product: string;
             unit: string;
         };
+        CutsSheet: {
+            /** @description which of them better ones are looked for, from 0; as many as there are where all is done */
+            at: number;
+            /** @description no better plan is looked for */
+            done: boolean;
+            plans: components["schemas"]["CutPlan"][];
+        };
         /** @description Report is what goes dark by each device of a house. */
         Dark: {
             /** @description Abandoned are circuits that leave the installation and were not yet proved dead: opening any device says nothing of them. */
@@ -2811,7 +2837,6 @@ export interface components {
         };
         GoodsSheet: {
             claims: components["schemas"]["GoodsClaim"][];
-            plans: components["schemas"]["CutPlan"][];
         };
         /** @description Marks are what is on record of other services where the ground is broken: the request to locate them, until when its marks hold, who digs and who answers for what the digger strikes. */
         GroundMarks: {
@@ -7975,6 +8000,29 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    cuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description cut plans */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["CutsSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     darkSheet: {
         parameters: {
             query?: never;
@@ -8270,7 +8318,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description cut plans and claims */
+            /** @description claims */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -1,16 +1,56 @@
+import { Button, LinearProgress } from '@mui/material';
 import type { Of } from '../../api/client';
-import { useGoods } from '../../api/goods';
+import { stopCuts, useCuts } from '../../api/cuts';
 import { figure } from '../../parts/figure';
 import { Block, Heading, P, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { say } from '../../words/words';
 
 /** What is cut from which drum, in the order in which it is pulled, with the marks of both ends. */
 export function CutPlans({ job }: { job: Of<'JobView'> }) {
-  const { data, isPending, error } = useGoods(job.id);
+  const { data, isPending, isFetching, error, refetch } = useCuts(job.id);
   if (error) return <Wrong>{error.message}</Wrong>;
   if (isPending) return <p>{say('Computing …')}</p>;
-  if (!data.plans.length) return <p>{say('Nothing is cut: no cable is on the list.')}</p>;
-  return data.plans.map((p) => <Plan key={p.product} plan={p} />);
+  if (data.done && !data.plans.length) return <p>{say('Nothing is cut: no cable is on the list.')}</p>;
+  return (
+    <>
+      {!data.done && <Looking cuts={data} looks={isFetching} onStop={() => stopCuts(job.id)} onLook={() => void refetch()} />}
+      {data.plans.map((p) => (
+        <Plan key={p.product} plan={p} />
+      ))}
+    </>
+  );
+}
+
+/** How far the search for better plans is, with a way to leave it at the best so far. */
+function Looking({ cuts, looks, onStop, onLook }: { cuts: Of<'CutsSheet'>; looks: boolean; onStop: () => void; onLook: () => void }) {
+  const now = cuts.plans[cuts.at];
+  return (
+    <Block role="status" data-looking>
+      {looks && now && (
+        <P around="xs">
+          {say('Looking at {{n}} of {{of}}: {{name}}. {{bought}} so far; no plan takes less than {{bound}}.', {
+            n: cuts.at + 1,
+            of: cuts.plans.length,
+            name: now.name,
+            bought: figure(now.bought, now.unit),
+            bound: figure(now.bound, now.unit),
+          })}
+        </P>
+      )}
+      {looks ? (
+        <LinearProgress
+          variant="determinate"
+          value={(100 * cuts.at) / Math.max(cuts.plans.length, 1)}
+          aria-label={say('Looking for better cut plans')}
+        />
+      ) : (
+        <P around="xs">{say('Stopped: these are the best cut plans so far.')}</P>
+      )}
+      <Button size="small" variant="outlined" onClick={looks ? onStop : onLook} sx={{ mt: 1 }}>
+        {looks ? say('Take the best so far') : say('Look for better ones')}
+      </Button>
+    </Block>
+  );
 }
 
 function Plan({ plan: p }: { plan: Of<'CutPlan'> }) {

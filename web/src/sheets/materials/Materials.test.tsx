@@ -1,5 +1,5 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { expect, test } from 'vitest';
+import { expect, test, vi } from 'vitest';
 import type { Of } from '../../api/client';
 import { serve, show, view } from '../../testing/fixture';
 import { ByAsker } from './ByAsker';
@@ -37,6 +37,49 @@ const cut = (c: Partial<Of<'Cut'>>): Of<'Cut'> => ({
   ...c,
 });
 
+const planOf = (change: Partial<Of<'CutPlan'>>): Of<'CutPlan'> => ({
+  product: 'cable:a',
+  name: 'Cable A',
+  unit: 'm',
+  buy: [{ length: 50, count: 1 }],
+  bars: [],
+  bought: 50,
+  bound: 50,
+  hand: 100,
+  exact: true,
+  measure: [],
+  lacks: '',
+  ...change,
+});
+
+test('cut plans are shown while better ones are looked for, and whoever stops keeps the best so far', async () => {
+  let wire!: ReadableStreamDefaultController<Uint8Array>;
+  let asked = 0;
+  vi.stubGlobal('fetch', async (request: Request) => {
+    asked++;
+    const body = new ReadableStream<Uint8Array>({ start: (c) => void (wire = c) });
+    request.signal.addEventListener('abort', () => wire.error(request.signal.reason));
+    return new Response(body, { headers: { 'Content-Type': 'application/x-ndjson' } });
+  });
+  const tell = (x: Of<'CutsSheet'>) => wire.enqueue(new TextEncoder().encode(JSON.stringify(x) + '\n'));
+  const other = planOf({ product: 'cable:b', name: 'Cable B' });
+  show(<CutPlans job={{ ...view(), id: 'j-looking' }} />);
+  await waitFor(() => expect(asked).toBe(1));
+  tell({ plans: [planOf({ bought: 150, bound: 100, exact: false }), other], at: 0, done: false });
+  await screen.findByText(/Looking at 1 of 2: Cable A. 150\sm so far; no plan takes less than 100\sm/);
+  tell({ plans: [planOf({ bought: 100, bound: 100 }), other], at: 1, done: false });
+  await screen.findByText(/Looking at 2 of 2: Cable B/);
+  fireEvent.click(screen.getByRole('button', { name: 'Take the best so far' }));
+  await screen.findByText('Stopped: these are the best cut plans so far.');
+  expect(screen.getByText(/100\sm is the least/)).toBeTruthy();
+
+  fireEvent.click(screen.getByRole('button', { name: 'Look for better ones' }));
+  await waitFor(() => expect(asked).toBe(2));
+  tell({ plans: [planOf({ bought: 100, bound: 100 }), other], at: 2, done: true });
+  wire.close();
+  await waitFor(() => expect(document.querySelector('[data-looking]')).toBeNull());
+});
+
 test('equal parts of a run stand in one row, from the mark of the first to that of the last', async () => {
   const bar: Of<'CutBar'> = {
     length: 50,
@@ -48,20 +91,8 @@ test('equal parts of a run stand in one row, from the mark of the first to that 
       cut({ for: 'Cooker', from: 'Board A', to: 'hob', share: false, length: 17, start: 10, end: 27 }),
     ],
   };
-  const plan: Of<'CutPlan'> = {
-    product: 'cable:a',
-    name: 'Cable A',
-    unit: 'm',
-    buy: [{ length: 50, count: 1 }],
-    bars: [bar],
-    bought: 50,
-    bound: 50,
-    hand: 100,
-    exact: true,
-    measure: [],
-    lacks: '',
-  };
-  serve({ [`/api/jobs/${view().id}/goods`]: { plans: [plan], claims: [] } });
+  const plan = planOf({ bars: [bar] });
+  serve({ [`/api/jobs/${view().id}/cuts`]: { plans: [plan], at: 1, done: true } });
   show(<CutPlans job={view()} />);
   await screen.findByText('Cable A');
   const rows = screen.getAllByRole('row').map((r) => r.textContent);
