@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arvelt/api"
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/survey"
@@ -130,4 +131,77 @@ func TestLampsOfOneRoomAreAlike(t *testing.T) {
 		assert.InDelta(t, 2, offers[of].Take, 0)
 		assert.False(t, slices.ContainsFunc(offers, func(o materials.OfStock) bool { return strings.HasSuffix(o.Kept.Product, ":3000:8") }))
 	}
+}
+
+// What is joined in the boxes of a design is on its order, by kind and number of conductors; the way of the house and what stands in a box change
+// it, a joint box brings its own, and the steps that fit the points take it.
+func TestConnectorsReachTheOrder(t *testing.T) {
+	c := serve(t).as("tobias")
+	for practice, x := range map[string]struct{ ref, like, walk, way, other string }{
+		"iec230":   {"PW-9420", "PW-2052", wholeWalk230, "lever", "screw"},
+		"split120": {"PW-9421", "PW-2054", wholeWalk120, "twist", "lever"},
+	} {
+		v := c.taken(x.ref, practice, x.like, x.walk)
+		bought := func() (n float64, kinds int) {
+			for _, l := range c.job(x.ref).View.Take.Lines {
+				if !strings.HasPrefix(l.Key, "connector:") {
+					continue
+				}
+				kinds++
+				n += l.Need
+				assert.NotNil(t, l.Price, l.Key)
+				for _, a := range l.Asks {
+					assert.NotEmpty(t, a.By.Circuit)
+					assert.NotEmpty(t, a.Steps, "%s: no step takes it", l.Key)
+				}
+			}
+			return n, kinds
+		}
+		before, _ := bought()
+		assert.Positive(t, before, practice)
+		way := func(id install.OptionID, choice string) {
+			s := c.job(x.ref).View.Job.Schools
+			s.Set(id, install.Chose(choice))
+			a := c.part(c.job(x.ref), "schools", s)
+			require.Equal(t, 200, a.status, a.text)
+		}
+		way("connectors", x.other)
+		for _, l := range c.job(x.ref).View.Take.Lines {
+			assert.False(t, strings.HasPrefix(l.Key, "connector:"+x.way+":"), "%s: the house takes the others", l.Key)
+		}
+		way("connectors", x.way)
+		if practice == "split120" {
+			links := lineStarting(t, c.job(x.ref), "pigtail:")
+			way("deviceLinks", "through")
+			fewer, _ := bought()
+			assert.Less(t, fewer, before)
+			assert.Less(t, lineStarting(t, c.job(x.ref), "pigtail:").Need, links.Need)
+			way("deviceLinks", "pigtail")
+		}
+
+		// A joint box in a run brings a connector for each of its conductors.
+		v = c.job(x.ref)
+		at := slices.IndexFunc(v.View.Job.Circuits, func(k install.Circuit) bool { return len(k.Serves.Boxes) > 2 })
+		require.GreaterOrEqual(t, at, 0)
+		k := v.View.Job.Circuits[at]
+		was, _ := bought()
+		boxes := slices.Clone(k.Serves.Boxes)
+		last := len(boxes) - 1
+		joint := install.Box{ID: "joint-new", Name: "Joint", Device: install.NoDevice, From: boxes[last].From, Side: boxes[last].Side, Room: boxes[last].Room}
+		boxes[last].From, boxes[last].Side = joint.ID, ""
+		k.Serves.Boxes = slices.Insert(boxes, last, joint)
+		a := c.part(v, "circuits/"+k.ID, k)
+		require.Equal(t, 200, a.status, a.text)
+		now, _ := bought()
+		assert.InDelta(t, was+3, now, 0, "%s: line, neutral and earth go on in it", practice)
+	}
+}
+
+// lineStarting is the first line of an order whose product begins like that.
+func lineStarting(t *testing.T, v api.JobView, begins string) materials.Line {
+	t.Helper()
+	all := v.View.Take.Lines
+	i := slices.IndexFunc(all, func(l materials.Line) bool { return strings.HasPrefix(l.Key, begins) })
+	require.GreaterOrEqual(t, i, 0, begins)
+	return all[i]
 }

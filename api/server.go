@@ -10,8 +10,8 @@ package api
 //go:generate go tool oapi-codegen -config oapi.yaml openapi.yaml
 
 import (
-	"cmp"
 	"bytes"
+	"cmp"
 	"compress/gzip"
 	"context"
 	"crypto/sha256"
@@ -60,12 +60,12 @@ type Server struct {
 	drained  chan struct{}
 	// cutsShown is of Options.
 	cutsShown time.Duration
-	beat     heartbeat
-	stop     context.CancelFunc
-	done     sync.WaitGroup
-	courier  *courier
-	buyer    *buyer
-	router   http.Handler // once it is made; what was left on a device goes the way of every write
+	beat      heartbeat
+	stop      context.CancelFunc
+	done      sync.WaitGroup
+	courier   *courier
+	buyer     *buyer
+	router    http.Handler // once it is made; what was left on a device goes the way of every write
 }
 
 var _ ServerInterface = (*Server)(nil)
