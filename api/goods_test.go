@@ -44,7 +44,7 @@ func TestTheOrderListCoversTheWholeModel(t *testing.T) {
 		"PW-2050": {"duct:stick:50.8", "duct:bend:50.8", "duct:adapter:50.8", "duct:ring:50.8", "duct:bushing:50.8", "duct:cement", "duct:ballast",
 			"duct:string",
 			"warning-tape", "electrode:clamp:15.88", "switch:two-way", "point:socket-2"},
-		"PW-2052": {"board:6:63", "device:spd:2:275:1.4", "device:rccb:A:63:30", "device:mcb:B16:6"},
+		"PW-2052": {"board:6:63", "busbar:63:12", "busbar-cap:63", "device:spd:2:275:1.4", "device:rccb:A:63:30", "device:mcb:B16:6"},
 	} {
 		t.Run(ref, func(t *testing.T) {
 			v := c.job(ref)

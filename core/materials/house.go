@@ -52,6 +52,9 @@ func (c *counter) boards() {
 			c.ask(who, Ask{By: by, For: b.Called(w), product: "blank", name: w.Say("Blank for an open way"), Need: float64(open),
 				Rule: w.Say("one for each way that stays free")})
 		}
+		for _, p := range c.book.Bars(c.job, b) {
+			c.ask(who, Ask{By: by, For: b.Called(w), product: p.Key, name: p.Name, Need: p.Count, Rule: p.Rule, unit: p.Unit})
+		}
 		if len(c.job.On(b)) > 0 && c.job.Trait().Board {
 			c.ask(who, Ask{By: by, For: b.Called(w), product: "chart", name: w.Say("Circuit chart and notices"), Need: 1,
 				Rule: w.Say("one for each board, printed from the handover sheet")})

@@ -102,6 +102,7 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 		Practice{}.Chain(&split)
 		Practice{}.Electrodes(j)
 		Practice{}.Kits(j, nil)
+		Practice{}.Bars(j, &j.Board)
 		Practice{}.InspectionYears(j.Site.Premises)
 		for _, x := range (Practice{}).Tests(j, &r) {
 			v := 0.5
