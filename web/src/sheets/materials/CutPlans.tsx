@@ -25,7 +25,7 @@ export function CutPlans({ job }: { job: Of<'JobView'> }) {
 function Looking({ cuts, looks, onStop, onLook }: { cuts: Of<'CutsSheet'>; looks: boolean; onStop: () => void; onLook: () => void }) {
   const now = cuts.plans[cuts.at];
   return (
-    <Block role="status" data-looking>
+    <Block role="status" below="l" data-looking>
       {looks && now && (
         <P around="xs">
           {say('Looking at {{n}} of {{of}}: {{name}}. {{bought}} so far; no plan takes less than {{bound}}.', {
