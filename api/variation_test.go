@@ -78,6 +78,20 @@ func TestAVariationReachesEverySheet(t *testing.T) {
 		require.Equal(t, 200, c.do("POST", "/api/jobs/"+id+"/walk", put{"text": "boot room:"}).status, "a room without points may be walked")
 		v = c.read(id)
 
+		// Nor does a circuit feed what was never agreed; to part one that feeds what was is design.
+		fed := v.View.Job.Circuits[slices.IndexFunc(v.View.Job.Circuits, func(k install.Circuit) bool { return len(k.Serves.Boxes) > 2 })]
+		more := fed
+		more.Serves.Boxes = slices.Clone(fed.Serves.Boxes)
+		box := more.Serves.Boxes[0]
+		box.ID, box.Name, box.Point, box.From = "beside", "Beside", "", more.Serves.Boxes[len(more.Serves.Boxes)-1].ID
+		more.Serves.Boxes, more.Serves.Back = append(more.Serves.Boxes, box), ""
+		extra := c.template(practice, fed.Use)
+		extra.ID, extra.Name = "c-extra", "One more"
+		for what, a := range map[string]answer{"a thing on a run": c.part(v, "circuits/"+more.ID, more), "a circuit": c.part(v, "circuits/c-extra", extra)} {
+			assert.Equal(t, 409, a.status, "%s: %s", what, a.text)
+			assert.Contains(t, a.text, "would feed what no point of the walk is", what)
+		}
+
 		// What it brings is seen before it is accepted, and nothing is changed by looking.
 		var seen api.VariationAnswer
 		a := vary(x.room, x.more, nil)

@@ -46,8 +46,15 @@ func (l *Loaded) Rerun(ch install.RunChange) error {
 // applied changes the job and holds what was changed to the rest of it.
 func (l *Loaded) applied(apply func(*Loaded) error) error {
 	rooms := slices.Clone(l.Job.Rooms)
+	agreed, beside := l.agreedScope(), 0
+	if agreed {
+		beside = l.beside()
+	}
 	if err := apply(l); err != nil {
 		return err
+	}
+	if agreed && l.beside() > max(beside, 0) {
+		return l.besideScope()
 	}
 	if err := l.toldApart(rooms); err != nil {
 		return err

@@ -169,6 +169,28 @@ func (l *Loaded) keepsScope(rooms []install.Room) error {
 	return nil
 }
 
+// beside is of [survey.Beside].
+func (l *Loaded) beside() int {
+	p := whole.Practice(&l.Job)
+	terms := p.Terms()
+	return survey.Beside(&l.Job, &terms, p.Survey())
+}
+
+// besideScope says that what a circuit is to feed was never agreed.
+func (l *Loaded) besideScope() error {
+	w, names := l.Job.Words, []string{}
+	for part := range l.touched {
+		if k := l.Job.CircuitByID(strings.TrimPrefix(part, circuitParts)); k != nil {
+			names = append(names, k.Name)
+		}
+	}
+	slices.Sort(names)
+	agreed := survey.ScopeOf(&l.Job, whole.Practice(&l.Job).Survey()).Agreed
+	return &NothingError{w.Say("The points were agreed by %s on %s, and %s would feed what no point of the walk is. Add it to the walk as a variation, "+
+		"which is priced and accepted first (Survey sheet, Scope), then to its circuit.", agreed.Person, agreed.At.Format(time.DateOnly),
+		strings.Join(names, ", "))}
+}
+
 // agreedScope reports whether the points of the job were agreed.
 func (l *Loaded) agreedScope() bool { return len(l.Job.Current(install.Scope)) > 0 }
 

@@ -50,6 +50,27 @@ func UnplacedOf(job *install.Job, p *rulebook.Survey, removed bool) []Unplaced {
 	return out
 }
 
+// Beside is by how many the things that new circuits feed and that name no point of the walk are more than the points of the walk that stand on
+// no run, each of which may be one of them.
+func Beside(job *install.Job, terms *install.Terms, p *rulebook.Survey) int {
+	n := -Unfed(job, p)
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		if k.State != install.NewCircuit || k.Use == terms.Feeder || terms.IsBranch(k) {
+			continue
+		}
+		if len(k.Serves.Boxes) == 0 {
+			n += max(1, k.Serves.Points())
+		}
+		for b := range k.Serves.Boxes {
+			if box := &k.Serves.Boxes[b]; box.Device.Draws() && box.Point == "" {
+				n++
+			}
+		}
+	}
+	return n
+}
+
 // named is the circuit that words name: by its id or by what it is called.
 func named(job *install.Job, words string) string {
 	words = strings.TrimSpace(words)
