@@ -154,9 +154,9 @@ func (b *builder) rewire() error {
 			Premises: "owner-occupied", Hazards: "Textured ceilings of the sixties: treat as asbestos until sampled"},
 		Supply: supply, Board: board("Board A", "vestry", 0, "Sockets", "Sockets east", "Lights", "Lights loft"),
 		Found: install.Found{Board: install.FoundBoard{Made: "about 1968", Edition: "13th", Above: "stone vault",
-			Residual: "none", DoubleTapped: "3", Arrester: "none"},
+			Residual: "none", Arrester: "none"},
 			Circuits: []install.FoundCircuit{{Name: "Sockets west", Device: "rewirable 30 A", State: "live",
-				Proved: "lamp at the stove", Colours: "old", Method: "sheathed cable"},
+				Proved: "lamp at the stove", Colours: "old", Method: "sheathed cable", Terminal: install.TooMany},
 				{Name: "Organ blower", State: "unidentified", Colours: "old", Method: "metal conduit", Note: "ends in the vestry wall"}},
 			Hazards: []install.Hazard{{Kind: "suspected asbestos", Place: "textured ceilings, upper floor"}}}}
 	id, err := b.create("tobias", 6, job)

@@ -155,7 +155,7 @@ type FoundBoard struct {
 	EscapeRoute  *bool  `json:"escapeRoute"`
 	Above        string `json:"above" chars:"200"`                      // what stands above and around it, in words
 	Residual     string `json:"residual" chars:"200"`                   // the residual-current devices, in words
-	DoubleTapped string `json:"doubleTapped" chars:"200"`               // ways with two conductors under one screw; "none" when there are none
+	DoubleTapped string `json:"doubleTapped" chars:"200"`               // in words, which ways have more conductors in a terminal than it is made for
 	OpenWays     *int   `json:"openWays" range:"0..60" unit:"openings"` // openings without a blank
 	Arrester     string `json:"arrester" of:"arresters?"`               // none, in sight, hidden
 	Note         string `json:"note" chars:"2000"`
@@ -219,6 +219,47 @@ func (w Wiring) Aged() bool {
 	return w == WiringRubber || w == WiringFabric || w == WiringLead || w == WiringOpen
 }
 
+// Insulation is how the insulation of an existing circuit looks where it is seen.
+type Insulation string
+
+// How it looks.
+const (
+	InsulationSound   Insulation = "sound"
+	InsulationBrittle Insulation = "brittle"
+	InsulationDamaged Insulation = "damaged" // cut, crushed or burnt
+	InsulationGnawed  Insulation = "gnawed"
+)
+
+// Insulations lists them.
+var Insulations = []Insulation{InsulationSound, InsulationBrittle, InsulationDamaged, InsulationGnawed}
+
+// InTerminal is how many conductors are in the terminal of a device, by what that is made for.
+type InTerminal string
+
+// How many are in it.
+const (
+	OneConductor InTerminal = "one"
+	AsListed     InTerminal = "listed"  // several, and the device is made for them
+	TooMany      InTerminal = "crowded" // more than it is made for
+)
+
+// InTerminals lists them.
+var InTerminals = []InTerminal{OneConductor, AsListed, TooMany}
+
+// LeastTailM is what an existing cable needs to spare to reach its way on a new board without a joint, m: the height of a two-row board and the
+// strip length.
+const LeastTailM = 0.4
+
+// Doubtful reports whether what was seen of a circuit puts its insulation in doubt, so that it is read.
+func (k *FoundCircuit) Doubtful() bool {
+	return k.Wiring.Aged() || k.Insulation != "" && k.Insulation != InsulationSound
+}
+
+// Doubted reports whether the insulation of a circuit of the job is in doubt by what was found of it.
+func (f *Found) Doubted(circuit string) bool {
+	return slices.ContainsFunc(f.Circuits, func(k FoundCircuit) bool { return circuit != "" && k.Circuit == circuit && k.Doubtful() })
+}
+
 // FoundCircuit is one existing circuit.
 type FoundCircuit struct {
 	Name    string `json:"name" chars:"80" needed:"yes"`
@@ -231,6 +272,11 @@ type FoundCircuit struct {
 	Note    string `json:"note" chars:"400"`
 	Wiring  Wiring `json:"wiring" seal:"omitempty" of:"wirings?"` // empty when not seen
 	Joint   bool   `json:"joint" seal:"omitempty"`                // a joint box is planned, as it does not reach
+	// Circuit is which circuit of the job it is, by id; empty while that is not said.
+	Circuit string `json:"circuit" seal:"omitempty" chars:"40"`
+	// Insulation and Terminal are empty when not seen.
+	Insulation Insulation `json:"insulation" seal:"omitempty" of:"insulations?"`
+	Terminal   InTerminal `json:"terminal" seal:"omitempty" of:"inTerminals?"`
 }
 
 // FoundStates are the states of an existing circuit.

@@ -188,14 +188,14 @@ func longEnough(in Input) Item {
 			joints++
 		case !k.TailM.Known():
 			unread++
-		case k.TailM.V() < tailNeedM:
+		case k.TailM.V() < install.LeastTailM:
 			tight = append(tight, k.Name)
 		}
 	}
 	switch {
 	case len(tight) > 0: // whatever was said of the others
 		out.State, out.Summary = working.Fail, w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
-			unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit()))
+			unit.With(in.Terms.Length.Of(install.LeastTailM), in.Terms.Length.Unit()))
 	case in.Job.Outage.NoTails:
 		out.State, out.Summary = working.Pass, w.Say("looked at: no existing cable comes onto the board")
 	case len(in.Job.Found.Circuits) == 0:
@@ -337,7 +337,3 @@ func (p *Plan) day(in Input) Item {
 	}
 	return out
 }
-
-// tailNeedM is what an existing cable needs to spare to reach its way on a new
-// board without a joint: the height of a two-row board and the strip length.
-const tailNeedM = 0.4

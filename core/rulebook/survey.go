@@ -15,6 +15,8 @@ type Survey struct {
 	Names    map[string]string  // of point kinds, where it differs from the common word
 	HeightMM map[string]float64 // usual height of a point kind above the finished floor
 	Box      map[string]string  // usual box
+	// InsulationTests are the tests, by id, that tell how sound the insulation of a circuit still is.
+	InsulationTests []string
 	// SwitchFeed is from where lights and their switches are fed, of the ways below.
 	SwitchFeed *install.Option
 	// Kits are what a new point brings with it, by its kind.

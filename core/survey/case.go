@@ -128,6 +128,8 @@ type Suggestion struct {
 	Why   string `json:"why"`
 	Place string `json:"place"`
 	Room  string `json:"room"`
+	// Circuit is on which circuit of the job, by id; empty for none that is known.
+	Circuit string `json:"circuit"`
 }
 
 var sectionWords = map[string][2]words.Key{
@@ -472,6 +474,9 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 	s := suggesting{w: job.Words, out: []Suggestion{}, had: map[string]bool{}}
 	for _, r := range job.Current(install.Observation) {
 		s.had[r.Subject+"/"+r.Place] = true
+		if r.Circuit != "" {
+			s.had[r.Subject+"//"+r.Circuit] = true
+		}
 		s.had[r.Subject] = true
 	}
 	s.board(job)
@@ -516,9 +521,6 @@ func (s *suggesting) board(job *install.Job) {
 	if b.OpenWays != nil && *b.OpenWays > 0 {
 		s.put("open-way", job.Board.Location, "", w.Say("%d missing blanks are noted", *b.OpenWays))
 	}
-	if d := strings.ToLower(strings.TrimSpace(b.DoubleTapped)); d != "" && d != "none" && d != "no" {
-		s.put("double-tapped", w.Say("ways %s", b.DoubleTapped), "", w.Say("more conductors in a terminal than it is made for are noted"))
-	}
 	switch b.Near {
 	case install.NearWater:
 		s.put("wet-place", job.Board.Location, "", w.Say("water is noted above or beside the board"))
@@ -547,19 +549,53 @@ func (s *suggesting) board(job *install.Job) {
 	}
 }
 
+// insulationFindings is what is found where the insulation of a circuit looks like that, and in which words.
+var insulationFindings = map[install.Insulation]struct {
+	kind string
+	why  words.Key
+}{
+	install.InsulationBrittle: {"old-cable", words.Key("its insulation is noted as brittle")},
+	install.InsulationDamaged: {"cable-damaged", words.Key("its insulation is noted as damaged")},
+	install.InsulationGnawed:  {"vermin", words.Key("its insulation is noted as gnawed")},
+}
+
+// on is of one circuit that was found, and of the circuit of the job that it is.
+func (s *suggesting) on(k *install.FoundCircuit, kind, why string) {
+	if k.Circuit != "" && s.had[kind+"//"+k.Circuit] {
+		return
+	}
+	n := len(s.out)
+	if s.each(kind, k.Name, "", why); len(s.out) > n {
+		s.out[n].Circuit = k.Circuit
+	}
+}
+
 // circuits suggests what is noted of the circuits that were found.
 func (s *suggesting) circuits(job *install.Job) {
 	w := s.w
 	mixed := 0
-	for _, k := range job.Found.Circuits {
-		if k.State == install.CutAtOneEnd || k.State == install.Unidentified {
-			s.each("cable-abandoned", k.Name, "", w.Say("a circuit is noted as %s", k.State))
+	for i := range job.Found.Circuits {
+		k := &job.Found.Circuits[i]
+		if f, ok := insulationFindings[k.Insulation]; ok {
+			s.on(k, f.kind, w.Say(string(f.why)))
+			if k.Insulation == install.InsulationGnawed {
+				s.on(k, "no-arc", w.Say("animals gnaw cables there: an arc in a damaged one would not be noticed"))
+			}
 		}
-		if k.Wiring.Aged() {
-			s.each("old-cable", k.Name, "", w.Say("its wiring is of a kind whose insulation has grown old wherever it is found"))
+		if k.Terminal == install.TooMany {
+			s.on(k, "double-tapped", w.Say("more conductors in its terminal than that is made for are noted"))
+		}
+		if k.TailM.Known() && k.TailM.V() < install.LeastTailM && !k.Joint {
+			s.on(k, "tail-short", w.Say("its tail is noted with less to spare than it takes to reach its way on another board"))
+		}
+		if k.State == install.CutAtOneEnd || k.State == install.Unidentified {
+			s.on(k, "cable-abandoned", w.Say("a circuit is noted as %s", k.State))
+		}
+		if k.Wiring.Aged() && k.Insulation != install.InsulationBrittle {
+			s.on(k, "old-cable", w.Say("its wiring is of a kind whose insulation has grown old wherever it is found"))
 		}
 		if k.Wiring == install.WiringAluminium {
-			s.each("aluminium", k.Name, "", w.Say("its conductors are noted as aluminium"))
+			s.on(k, "aluminium", w.Say("its conductors are noted as aluminium"))
 		}
 		if k.Colours == "mixed" {
 			mixed++
@@ -582,6 +618,7 @@ func (s *suggesting) places(job *install.Job) {
 			s.put("cable-abandoned", h.Place, h.Room, w.Say("it is on the list of hazards"))
 		case h.Kind == install.Vermin:
 			s.put("vermin", h.Place, h.Room, w.Say("it is on the list of hazards"))
+			s.put("no-arc", h.Place, h.Room, w.Say("animals gnaw cables there: an arc in a damaged one would not be noticed"))
 		}
 	}
 	for _, e := range job.Chain.Enclosures {

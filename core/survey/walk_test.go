@@ -241,21 +241,28 @@ func TestTheCaseIsOrderedPricedAndDecided(t *testing.T) {
 func TestFindingsAreSuggestedFromWhatIsNoted(t *testing.T) {
 	yes, two, v := true, 2, 212.0
 	job := &install.Job{Board: install.Board{Location: "pantry"},
-		Found: install.Found{Board: install.FoundBoard{Combustible: &yes, OpenWays: &two, DoubleTapped: "none", Arrester: "hidden"},
-			Circuits: []install.FoundCircuit{{Name: "old feed", State: "unidentified"}},
+		Found: install.Found{Board: install.FoundBoard{Combustible: &yes, OpenWays: &two, Arrester: "hidden"},
+			Circuits: []install.FoundCircuit{{Name: "old feed", State: "unidentified"},
+				{Name: "Attic", Circuit: "c3", Insulation: install.InsulationGnawed, Terminal: install.TooMany, TailM: install.Fact{Value: new(0.2)}},
+				{Name: "Cellar", Circuit: "c4", Insulation: install.InsulationSound, Terminal: install.AsListed, TailM: install.Fact{Value: new(0.2)}, Joint: true}},
 			Hazards: []install.Hazard{{Kind: "vermin", Place: "eaves"},
 				{Kind: "suspected asbestos", Place: "flue", Clear: true, How: "sample"}}},
 		Records: []install.Record{{ID: "r", Kind: install.SurveyReading, Subject: "voltage-ln", Value: &v, Place: "board"}}}
-	kinds := map[string]bool{}
+	kinds, on := map[string]bool{}, map[string]string{}
 	for _, s := range survey.Suggest(job, words) {
 		kinds[s.Kind] = true
+		if s.Circuit != "" {
+			on[s.Kind] = s.Circuit
+		}
 	}
+	assert.Equal(t, map[string]string{"vermin": "c3", "no-arc": "c3", "double-tapped": "c3", "tail-short": "c3"}, on, "each on the circuit that it is of")
 	for _, want := range []string{"combustible-board", "open-way", "surge-hidden", "cable-abandoned", "vermin", "voltage"} {
 		assert.True(t, kinds[want], want)
 	}
-	assert.False(t, kinds["double-tapped"])
 	assert.False(t, kinds["asbestos"], "a sample cleared it")
-	job.Records = append(job.Records, observation("o", "vermin", "C3", "seen"))
+	taken := observation("o", "vermin", "C3", "seen")
+	taken.Circuit = "c3"
+	job.Records = append(job.Records, taken)
 	for _, s := range survey.Suggest(job, words) {
 		assert.NotEqual(t, "vermin", s.Kind, "it was taken up")
 	}

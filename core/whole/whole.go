@@ -411,16 +411,24 @@ func CaseOf(job *install.Job, list map[string]materials.Item) CaseSheet {
 	sheet := CaseSheet{SetOut: survey.SetOut(job, p), Ways: survey.WaysPlanOf(job), Later: LaterOf(job, list),
 		Tracing: survey.TracingOf(job, p.Survey()), Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
 		Scope: survey.ScopeOf(job, p.Survey()), Readings: survey.Readings(job, p.Survey())}
-	if h := sheet.Case.Hint; h != nil {
-		report := p.Judge(job)
-		sheet.Case.Proofs = proofsOf(job, h.Tests, p.Tests(job, &report))
+	hint, doubted := sheet.Case.Hint, func(k *install.Circuit) bool { return k != nil && job.Found.Doubted(k.ID) }
+	if hint == nil && !slices.ContainsFunc(job.Circuits, func(k install.Circuit) bool { return doubted(&k) }) {
+		return sheet
 	}
+	report := p.Judge(job)
+	tests := p.Tests(job, &report)
+	told := []string{}
+	if hint != nil {
+		told = hint.Tests
+		sheet.Case.Proofs = proofsOf(job, told, tests, func(k *install.Circuit) bool { return k == nil || k.State != install.NewCircuit })
+	}
+	more := slices.DeleteFunc(slices.Clone(p.Survey().InsulationTests), func(id string) bool { return slices.Contains(told, id) })
+	sheet.Case.Proofs = append(sheet.Case.Proofs, proofsOf(job, more, tests, doubted)...)
 	return sheet
 }
 
-// proofsOf says where the tests are read, and where not yet, that prove what the age of a house hints at: on the circuits that were there,
-// and on the house itself.
-func proofsOf(job *install.Job, ids []string, tests []rulebook.Test) []survey.Proof {
+// proofsOf says of tests where they are read, and where not yet: on the circuits of which it is asked, nil for the house itself.
+func proofsOf(job *install.Job, ids []string, tests []rulebook.Test, asked func(*install.Circuit) bool) []survey.Proof {
 	out, read := []survey.Proof{}, rulebook.ReadingsOf(job)
 	for _, id := range ids {
 		p := survey.Proof{Test: id, Open: []string{}}
@@ -428,7 +436,7 @@ func proofsOf(job *install.Job, ids []string, tests []rulebook.Test) []survey.Pr
 			t := &tests[i]
 			of, _, _ := strings.Cut(t.ID, ":")
 			k := job.CircuitByID(t.Circuit)
-			if of != id || k != nil && k.State == install.NewCircuit {
+			if of != id || !asked(k) {
 				continue
 			}
 			p.Name = cmp.Or(p.Name, t.Title)

@@ -35,6 +35,7 @@ const dataApartMM = 50
 
 func walkWords() *rulebook.Survey {
 	s := rulebook.SurveyOf(dataFiles)
+	s.InsulationTests = []string{"insulation-ln", "insulation-le"}
 	s.SwitchFeed = options.Named("switchFeed")
 	s.ApartMM, s.ApartSource = dataApartMM, "BS 7671 444.6 and 528.2, BS EN 50174-2"
 	return s

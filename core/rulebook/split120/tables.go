@@ -41,6 +41,7 @@ func survey() *rulebook.Survey {
 	for r := range roomPlaces.Text {
 		s.Places[roomPlaces.Row(r).Room] = roomPlaces.Row(r).Place
 	}
+	s.InsulationTests = []string{"insulation-hn", "insulation-hg"}
 	s.SwitchFeed = options.Named("switchFeed")
 	s.ApartMM, s.ApartSource = 2*inchMM, "NEC 800.133(A)(2), 725.136; CEC 60-308"
 	s.Inches, s.Sockets, s.Words = true, "receptacles", words.In(words.American)

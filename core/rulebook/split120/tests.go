@@ -240,7 +240,7 @@ func (l *testList) deadOf(k *install.Circuit, report *rulebook.Report) {
 		l.onDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: openOrClosed,
 			Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
 	}
-	if k.State == install.NewCircuit && insulationOption.In(&l.job.Schools) == insulationRead {
+	if k.State == install.NewCircuit && insulationOption.In(&l.job.Schools) == insulationRead || l.job.Found.Doubted(k.ID) {
 		l.insulation(k)
 	}
 	l.groundAndPolarity(k, report)

@@ -5,13 +5,13 @@ import { useCase, useTerms } from '../../api/job';
 import { usePart } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox, ChoiceBox } from '../../parts/fields';
-import { Block, Caution, Details, Fields, Heading, Quiet, Scroll, Section, SheetTable, Td } from '../../parts/layout';
+import { Block, Caution, Fields, Heading, Quiet, Section } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
-import { useUnits } from '../../parts/units';
 import { Proofs } from './Proofs';
 import { TraceCircuits } from './TraceCircuits';
 import { SaveLine } from '../../parts/SaveLine';
 import { Findings } from './Findings';
+import { FoundCircuits } from './FoundCircuits';
 import { Readings } from './SurveyReadings';
 
 const Note = styled(Quiet)({ display: 'block', margin: '6px 0' });
@@ -20,7 +20,6 @@ const word = (ids: string[]) => ids.map((id) => ({ id, name: id }));
 
 /** The existing installation as it is found: board, circuits, hazards, readings and findings. Looked at, hardly touched. */
 export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
-  const units = useUnits();
   const part = usePart(job, 'found', j.found);
   const terms = useTerms().data;
   const found = useCase(job.id).data?.case;
@@ -76,8 +75,8 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <TextBox
             part={part}
             path="board.doubleTapped"
-            label={say('More conductors in a terminal than it is made for, ways')}
-            help={say('or: none')}
+            label={say('In words: terminals with too many conductors')}
+            help={say('each circuit says it below')}
           />
           <NumberBox part={part} path="board.openWays" label={say('Missing blanks')} optional />
           <ChoiceBox
@@ -105,68 +104,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         </p>
       </Section>
       <TraceCircuits job={job} j={j} />
-      <Section>
-        <Heading aside={<SaveLine part={part} />}>{say('Circuits found')}</Heading>
-        <EditTable
-          part={part}
-          path="circuits"
-          label={say('Circuits found')}
-          add={say('Add a circuit')}
-          newRow={() => ({
-            name: 'circuit',
-            device: '',
-            state: '' as const,
-            proved: '',
-            colours: '' as const,
-            method: '',
-            tailM: { value: null, basis: '' as const, note: '' },
-            note: '',
-            wiring: '' as const,
-            joint: false,
-          })}
-          columns={[
-            { key: 'name', label: say('Circuit') },
-            { key: 'device', label: say('Device'), width: 90 },
-            {
-              key: 'state',
-              label: say('State'),
-              kind: 'choice',
-              width: 130,
-              options: [{ id: '', name: say('not looked at') }, ...word(['live', 'dead', say('cut at one end'), 'unidentified'])],
-            },
-            { key: 'proved', label: say('Known by'), width: 150 },
-            {
-              key: 'colours',
-              label: say('Core colours'),
-              kind: 'choice',
-              width: 100,
-              options: [{ id: '', name: say('not seen') }, ...word(['old', 'new', 'mixed'])],
-            },
-            {
-              key: 'wiring',
-              label: say('Wiring'),
-              kind: 'choice',
-              width: 130,
-              options: [
-                { id: '', name: say('not seen') },
-                { id: 'sheathed', name: say('sheathed cable') },
-                { id: 'conduit', name: say('in conduit') },
-                { id: 'armoured', name: 'armoured' },
-                { id: 'aluminium', name: 'aluminium' },
-                { id: 'rubber', name: 'rubber' },
-                { id: 'fabric', name: 'fabric' },
-                { id: 'lead', name: say('lead sheath') },
-                { id: 'open', name: say('open on insulators') },
-              ],
-            },
-            { key: 'method', label: say('How it runs'), width: 110 },
-            { key: 'tailM.value', label: say('Tail to spare'), scale: units.m, kind: 'number', optional: true, width: 90 },
-            { key: 'joint', label: say('Joint box planned'), kind: 'check', width: 70 },
-            { key: 'note', label: say('Note') },
-          ]}
-        />
-        <Colours colours={terms?.survey.colours ?? []} />
-      </Section>
+      <FoundCircuits j={j} part={part} colours={terms?.survey.colours ?? []} />
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Hazards on the way')}</Heading>
         <EditTable
@@ -216,27 +154,5 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         ))}
       </Section>
     </>
-  );
-}
-
-function Colours({ colours }: { colours: Of<'Colour'>[] }) {
-  return (
-    <Details>
-      <summary>{say('Core colours, old and new')}</summary>
-      <Scroll>
-        <SheetTable aria-label={say('Core colours')}>
-          <tbody>
-            {colours.map((c, i) => (
-              <tr key={i}>
-                <Td width={70}>{c.era}</Td>
-                <Td width={130}>{c.function}</Td>
-                <td>{c.colour}</td>
-                <td>{c.warn && <Quiet>◐ {c.warn}</Quiet>}</td>
-              </tr>
-            ))}
-          </tbody>
-        </SheetTable>
-      </Scroll>
-    </Details>
   );
 }

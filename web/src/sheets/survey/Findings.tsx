@@ -166,7 +166,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               {s.title}? {s.why}
               {s.place && `: ${s.place}`}.
             </Said>
-            <Button disabled={job.view.frozen} onClick={() => start({ subject: s.kind, place: s.place, room: s.room })}>
+            <Button disabled={job.view.frozen} onClick={() => start({ subject: s.kind, place: s.place, room: s.room, circuit: s.circuit })}>
               {say('Add')}
             </Button>
           </Row>
