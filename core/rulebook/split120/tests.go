@@ -215,6 +215,9 @@ func (l *testList) deadOf(k *install.Circuit, report *rulebook.Report) {
 		return // its device is seen with the supply on; a test voltage would only hurt it
 	}
 	if k.State == install.KeptCircuit {
+		if l.job.Found.Doubted(k.ID) {
+			l.insulation(k)
+		}
 		l.groundAndPolarity(k, report)
 		return
 	}

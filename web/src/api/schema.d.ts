@@ -2705,7 +2705,7 @@ export interface components {
             combustible: boolean | null;
             /** @enum {string} */
             covers: "" | "none" | "some" | "all" | "fire";
-            /** @description ways with two conductors under one screw; "none" when there are none */
+            /** @description in words, which ways have more conductors in a terminal than it is made for */
             doubleTapped: string;
             edition: string;
             escapeRoute: boolean | null;
@@ -2726,12 +2726,19 @@ export interface components {
         };
         /** @description FoundCircuit is one existing circuit. */
         FoundCircuit: {
+            /** @description Circuit is which circuit of the job it is, by id; empty while that is not said. */
+            circuit: string;
             /**
              * @description old, new, mixed, not seen
              * @enum {string}
              */
             colours: "" | "old" | "new" | "mixed";
             device: string;
+            /**
+             * @description Insulation and Terminal are empty when not seen.
+             * @enum {string}
+             */
+            insulation: "" | "sound" | "brittle" | "damaged" | "gnawed";
             /** @description a joint box is planned, as it does not reach */
             joint: boolean;
             /** @description how it runs, in words */
@@ -2747,6 +2754,8 @@ export interface components {
             state: "" | "live" | "dead" | "cut at one end" | "unidentified";
             /** @description conductor to spare at the board; 0 to 20; m */
             tailM: components["schemas"]["Fact"];
+            /** @enum {string} */
+            terminal: "" | "one" | "listed" | "crowded";
             /**
              * @description empty when not seen
              * @enum {string}
@@ -6550,6 +6559,8 @@ export interface components {
         };
         /** @description Suggestion is a finding that follows from what is noted elsewhere. It is taken up by a person or not at all. */
         Suggestion: {
+            /** @description Circuit is on which circuit of the job, by id; empty for none that is known. */
+            circuit: string;
             kind: string;
             place: string;
             room: string;

@@ -15,7 +15,7 @@ type Found = Column<Of<'FoundCircuit'>>;
 export function FoundCircuits({ j, part, colours }: { j: Of<'Job'>; part: Part<Of<'Found'>>; colours: Of<'Colour'>[] }) {
   const units = useUnits();
   const [side, setSide] = useState<'what' | 'how'>('what');
-  const existing = j.circuits.filter((k) => k.state !== 'new');
+  const existing = j.circuits.filter((k) => k.state !== '');
   const what: Found[] = [
     {
       key: 'circuit',

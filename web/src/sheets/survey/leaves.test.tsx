@@ -156,7 +156,7 @@ describe('findings', () => {
           count: 0,
           price: null,
           unpriced: 0,
-          suggest: [{ kind: 'vermin', title: 'Gnawed cables', why: 'droppings', place: 'eaves', room: '' }],
+          suggest: [{ kind: 'vermin', title: 'Gnawed cables', why: 'droppings', place: 'eaves', room: '', circuit: '' }],
           hint: null,
           proofs: [],
         },
