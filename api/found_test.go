@@ -2,6 +2,7 @@ package api_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,6 +10,7 @@ import (
 
 	"arvelt/api"
 	"arvelt/core/install"
+	"arvelt/core/materials"
 	"arvelt/core/survey"
 )
 
@@ -84,5 +86,60 @@ func TestWhatIsSeenOfACircuitIsFoundOnIt(t *testing.T) {
 		found.Circuits[at].Insulation, found.Circuits[at].Terminal = install.InsulationSound, install.OneConductor
 		require.Equal(t, 200, c.part(c.job(x.ref), "found", found).status)
 		assert.Empty(t, on(), "what looks sound is no finding")
+	}
+}
+
+// An existing circuit that is extended takes the cable of the legs to what is new on it, and a step that runs it; of what was there nothing is bought.
+func TestAnExtendedCircuitTakesItsCable(t *testing.T) {
+	c := serve(t).as("tobias")
+	for practice, x := range map[string]struct {
+		ref, like, walk, cable string
+		use                    install.Use
+		per                    float64 // of the list's unit in a metre
+	}{
+		"iec230":   {"PW-9430", "PW-2052", "study g: = 2 double socket, double socket", "cable:", "sockets", 1},
+		"split120": {"PW-9431", "PW-2054", "study g: = 2 duplex, duplex", "cable:", "general", 1 / 0.3048},
+	} {
+		v := c.walked(x.ref, practice, x.like, x.walk)
+		room := roomOf(v, "study")
+		require.Len(t, room.Points, 2)
+		k := c.template(practice, x.use)
+		k.ID, k.Name, k.State = "old", "Old sockets", install.AlteredCircuit
+		segment := k.Route.Segments[0]
+		k.Route.Segments, k.Serves.Boxes, k.Serves.Back = nil, nil, ""
+		for i, box := range []install.Box{{ID: "a"}, {ID: "b", From: "a"}, {ID: "n", From: "b"}} {
+			box.Name, box.Device, box.Room, box.RatingA = "Outlet "+box.ID, install.PlainOutlet, room.ID, 15
+			box.Point = room.Points[max(0, i-1)].ID
+			k.Serves.Boxes = append(k.Serves.Boxes, box)
+			segment.To, segment.LengthM, segment.Basis = box.ID, float64(4+i), install.Assumed
+			k.Route.Segments = append(k.Route.Segments, segment)
+		}
+		a := c.part(v, "circuits/old", k)
+		require.Equal(t, 200, a.status, a.text)
+		own := func() (asks []materials.Ask) {
+			for _, l := range c.job(x.ref).View.Take.Lines {
+				for _, a := range l.Asks {
+					if strings.HasPrefix(l.Key, x.cable) && a.By.Circuit == "old" {
+						asks = append(asks, a)
+					}
+				}
+			}
+			return asks
+		}
+		require.Len(t, own(), 1, practice)
+		assert.InDelta(t, 6*x.per, own()[0].Need, 0.01, "the last leg alone")
+		assert.True(t, own()[0].Assumed)
+		assert.Equal(t, []string{"old-cable"}, own()[0].Steps)
+		assert.Contains(t, taskOf(t, c.job(x.ref), "old-cable").Title, "of cable to what it is extended by")
+
+		k.Route.Segments[2].LengthM, k.Route.Segments[2].Basis = 9, install.Measured
+		require.Equal(t, 200, c.part(c.job(x.ref), "circuits/old", k).status)
+		assert.InDelta(t, 9*x.per, own()[0].Need, 0.01)
+		assert.False(t, own()[0].Assumed)
+
+		k.Serves.Boxes = k.Serves.Boxes[:2]
+		k.Route.Segments = k.Route.Segments[:2]
+		require.Equal(t, 200, c.part(c.job(x.ref), "circuits/old", k).status)
+		assert.Empty(t, own(), "nothing is new on it")
 	}
 }

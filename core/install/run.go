@@ -314,6 +314,20 @@ func (j *Job) PointOf(b *Box) *RoomPoint {
 	return nil
 }
 
+// Extensions are the legs by which an existing circuit is extended: those to new and moved points of the walk on its run.
+func (j *Job) Extensions(k *Circuit) (out []RunLeg) {
+	if k.State != AlteredCircuit {
+		return nil
+	}
+	legs := k.Legs()
+	for i := range k.Serves.Boxes {
+		if p := j.PointOf(&k.Serves.Boxes[i]); p != nil && (p.State == New || p.State == Moved) {
+			out = append(out, legs[i])
+		}
+	}
+	return out
+}
+
 // PointSteps are the steps of the plan in which the points of a new circuit are fitted, by id: those of the rooms of the walk where every one
 // of them is a point that the job fits there, else one of its own.
 func (j *Job) PointSteps(k *Circuit) []string {

@@ -43,6 +43,7 @@ func (c *counter) circuit(k *install.Circuit) {
 		return
 	}
 	if k.State != install.NewCircuit {
+		c.extended(k)
 		c.plates(k)
 		c.parts(k, func(x *rulebook.Part) bool {
 			return k.State == install.AlteredCircuit && x.Device || k.State == install.KeptCircuit && x.Replaced
@@ -66,6 +67,70 @@ func (c *counter) circuit(k *install.Circuit) {
 	c.ends(k, cable.Gland != "")
 }
 
+// extended counts the cable of the legs by which an existing circuit is extended. Of what it was made nobody may have said; then its cable is a
+// gap, and so is a leg that nobody knows.
+func (c *counter) extended(k *install.Circuit) {
+	legs := c.job.Extensions(k)
+	if len(legs) == 0 {
+		return
+	}
+	w, in := c.w, c.terms.Length
+	cable, ok := c.book.Cable(k.Route.CableType, k.Route.LineMM2)
+	if !ok {
+		c.gap(Gap{What: w.Say("%s: its cable is not chosen yet.", called(k)), Sheet: circuitsSheet, Circuit: k.ID})
+		return
+	}
+	at, m := c.endsOf(k), 0.0
+	pieces, open := []Piece{}, []string{}
+	for _, l := range legs {
+		if !l.Known {
+			open = append(open, at(l.To))
+			continue
+		}
+		m += l.LengthM
+		pieces = append(pieces, Piece{unit.Significant(in.Of(l.LengthM), 9), at(l.From), at(l.To), !l.Measured})
+	}
+	if len(open) > 0 {
+		c.short(k, strings.Join(open, ", "))
+	}
+	if m == 0 {
+		return
+	}
+	product, name := c.cableOf(k, &cable)
+	a := c.of(k, product, name, unit.Significant(in.Of(m), 9), w.Say("the legs to what it is extended by"))
+	a.unit, a.cut, a.byLength, a.pieces, a.Steps = in.Unit(), true, true, pieces, []string{k.ID + "-cable"}
+	a.Assumed = slices.ContainsFunc(pieces, func(p Piece) bool { return p.Assumed })
+}
+
+// cableOf is the cable of a circuit as a product.
+func (c *counter) cableOf(k *install.Circuit, cable *rulebook.Cable) (product, name string) {
+	product, name = key("cable", k.Route.CableType, k.Route.LineMM2), cable.Name
+	if k.Route.Aluminium {
+		return "al-" + product, c.w.Say("%s, aluminium", name)
+	}
+	return product, name
+}
+
+// short says that the cable of a circuit is short by legs that nobody knows.
+func (c *counter) short(k *install.Circuit, legs string) {
+	c.gap(Gap{What: c.w.Say("%s: the cable is short by the legs to %s, whose length nobody knows yet.", called(k), legs), Sheet: circuitsSheet,
+		Circuit: k.ID})
+}
+
+// endsOf says where a leg of a circuit begins or ends: at a thing on its run, else at its board.
+func (c *counter) endsOf(k *install.Circuit) func(box string) string {
+	board := c.w.Say("the board")
+	if b := c.job.BoardOf(k); b != nil {
+		board = b.Called(c.w)
+	}
+	return func(box string) string {
+		if b := k.Serves.BoxByID(box); b != nil {
+			return b.Called()
+		}
+		return board
+	}
+}
+
 // fused is a fused connection unit of a run. Two of a circuit are one product.
 func (c *counter) fused(k *install.Circuit, at, rule string) {
 	a := c.of(k, "fused-spur", c.w.Say("Fused connection unit"), 1, rule)
@@ -75,10 +140,7 @@ func (c *counter) fused(k *install.Circuit, at, rule string) {
 // cable counts the cable of a circuit with its spurs, and the protective conductor beside it.
 func (c *counter) cable(k *install.Circuit, cable *rulebook.Cable) {
 	w, in, length := c.w, c.terms.Length, k.Route.LengthM()
-	product, name := key("cable", k.Route.CableType, k.Route.LineMM2), cable.Name
-	if k.Route.Aluminium {
-		product, name = "al-"+product, w.Say("%s, aluminium", name)
-	}
+	product, name := c.cableOf(k, cable)
 	pieces, legs := c.piecesOf(k)
 	rule := w.Say("route %v %v with slack %v, tails %v + %v; %s", in.Of(length), in.Unit(), in.Of(k.Route.SlackM), in.Of(k.Route.BoardTailM),
 		in.Of(k.Route.PointTailM), c.comes(k))
@@ -89,8 +151,7 @@ func (c *counter) cable(k *install.Circuit, cable *rulebook.Cable) {
 	}
 	if legs := unmeasured(w, k); legs != "" {
 		a.Assumed = true
-		c.gap(Gap{What: w.Say("%s: the cable is short by the legs to %s, whose length nobody knows yet.", called(k), legs), Sheet: circuitsSheet,
-			Circuit: k.ID})
+		c.short(k, legs)
 	}
 	assumed := a.Assumed
 	if k.Route.CPC == install.SeparateCPC {
@@ -116,13 +177,9 @@ func (c *counter) cable(k *install.Circuit, cable *rulebook.Cable) {
 // piecesOf are the lengths of a circuit that each come in one piece, in the unit of the practice: each leg of a run whose legs are known, all
 // of one that goes to a single point. Of a run that is cut at every outlet, one does not know where, there are none, but so many legs.
 func (c *counter) piecesOf(k *install.Circuit) (pieces []Piece, legs int) {
-	in := &c.terms.Length
-	board := c.w.Say("the board")
-	if b := c.job.BoardOf(k); b != nil {
-		board = b.Called(c.w)
-	}
+	in, at := &c.terms.Length, c.endsOf(k)
 	if !cutAsItGoes(k) {
-		p := Piece{Length: unit.Significant(in.Of(k.Route.LengthM()), 9), From: board, To: k.Point.Place}
+		p := Piece{Length: unit.Significant(in.Of(k.Route.LengthM()), 9), From: at(""), To: k.Point.Place}
 		if len(k.Serves.Boxes) == 1 {
 			p.To = k.Serves.Boxes[0].Called()
 		}
@@ -137,12 +194,6 @@ func (c *counter) piecesOf(k *install.Circuit) (pieces []Piece, legs int) {
 			legs++
 		}
 		return nil, legs
-	}
-	at := func(id string) string {
-		if b := k.Serves.BoxByID(id); b != nil {
-			return b.Called()
-		}
-		return board
 	}
 	for _, l := range k.Legs() {
 		if l.Known {
