@@ -60,7 +60,12 @@ func (c *counter) circuit(k *install.Circuit) {
 		c.gap(Gap{What: w.Say("%s: its cable is not chosen yet.", called(k)), Sheet: circuitsSheet, Circuit: k.ID})
 		return
 	}
-	c.cable(k, &cable)
+	if slices.ContainsFunc(k.Route.Segments, func(s install.Segment) bool { return s.Basis == "" }) {
+		c.gap(Gap{What: w.Say("%s: its route is that of the template. Say how long its stretches are and how that is known; until then its cable is not counted.",
+			called(k)), Sheet: circuitsSheet, Circuit: k.ID})
+	} else {
+		c.cable(k, &cable)
+	}
 	c.stands(k)
 	c.fixings(k, &cable)
 	c.parts(k, func(*rulebook.Part) bool { return true })

@@ -173,11 +173,17 @@ func TestTheTakeOffFollowsTheDesign(t *testing.T) {
 		c := rulebook.Complete(iec230.Practice{}).Defaults("ring")
 		c.ID, c.Name = "r", "Ring"
 		c.Route.Segments[0].LengthM, c.Route.SlackM, c.Route.BoardTailM, c.Route.PointTailM = 40, 0, 0, 0
+		c.Route.Segments[0].Basis = install.Assumed
 		change(j, &c)
 		j.Circuits = []install.Circuit{c}
 		j.Materials.WastagePc = 10
 		return of(j, nil)
 	}
+	template := design(func(_ *install.Job, c *install.Circuit) { c.Route.Segments[0].Basis = "" })
+	for _, l := range template.Lines {
+		assert.False(t, l.ByLength, "of a route that is the template's no cable is ordered: %s", l.Key)
+	}
+	assert.Contains(t, template.Gaps[0].What, "its route is that of the template")
 	plain := design(func(*install.Job, *install.Circuit) {})
 	assert.InDelta(t, 44, line(t, plain, "cable:flat-te-70:2.5").Order, 0)
 	assert.Contains(t, line(t, plain, "device:rcbo:A:B32:30:6").Name, "B32")

@@ -46,7 +46,7 @@ func readUses() {
 		u.isSockets = u.demand == categorySockets
 		method := t.Str(r, "method")
 		ambient := 30.0
-		segment := install.Segment{Place: "from the board", LengthM: 5, Basis: install.Assumed,
+		segment := install.Segment{Place: "from the board", LengthM: 5, // nobody has said how it is known
 			Method: install.Method(method), AmbientC: ambient, Grouped: 1}
 		if terms.Laid[install.Method(method)].Ground {
 			segment.AmbientC, segment.DepthMM = 20, 600

@@ -128,7 +128,7 @@ func readUses() {
 		u := &useRow{template: t.Str(r, "template"), id: install.Use(t.Str(r, "use")), name: t.Str(r, "name"),
 			neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"),
 			place: t.Str(r, "place"), isString: number("string") == 1, wiring: wiring(number("wired")), mca: number("mca") == 1}
-		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed,
+		segment := install.Segment{Place: "from the panel", LengthM: 6, // nobody has said how it is known
 			Method: install.Method(t.Str(r, "method")), AmbientC: 30, Grouped: 1}
 		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),
 			Serves: install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place,

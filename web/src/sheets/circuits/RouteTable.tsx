@@ -54,7 +54,7 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
             label: say('Known by'),
             kind: 'choice',
             width: 104,
-            options: bases('measured', 'drawing'),
+            options: [{ id: '', name: say('not said yet') }, ...bases('measured', 'drawing')],
           },
           { key: 'method', label: say('Method'), kind: 'choice', width: 150, options: methods },
           { key: 'ambientC', label: say('Ambient'), unit: '°C', kind: 'number', width: 66 },

@@ -84,7 +84,7 @@ export function LegLine({ leg, to, frozen, dragging, onDrop, onLength, onJoint, 
         }}
       />
       <Quiet>
-        {units.m.unit} {leg ? say(leg.basis) : say('not known')}
+        {units.m.unit} {leg?.basis ? say(leg.basis) : say('not known')}
       </Quiet>
       {leg && leg.basis !== 'measured' && (
         <Small className="no-print" disabled={frozen} onClick={() => onLength(leg.m, 'measured')}>
