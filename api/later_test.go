@@ -25,7 +25,7 @@ func TestWhatComesLaterBecomesAVisit(t *testing.T) {
 		kitchen := roomOf(v, "kitchen")
 		plan := v.View.Job.Plan
 		plan.Later = []install.Later{{ID: "later1", Kind: install.LaterCharger, Room: kitchen.ID, PowerW: 7400, From: "2027-05-03"},
-			{ID: "later2", Kind: install.LaterSolar, PowerW: 3600}}
+			{ID: "later2", Kind: install.LaterSolar, PowerW: 3600, Note: "a roof to the south"}}
 		require.Equal(t, 200, c.part(v, "plan", plan).status)
 		bad := plan
 		bad.Later = []install.Later{{ID: "later1", Kind: "windmill"}}
@@ -43,6 +43,7 @@ func TestWhatComesLaterBecomesAVisit(t *testing.T) {
 		assert.Equal(t, len(v.View.Job.Circuits), len(c.read(id).View.Job.Circuits), "nothing of it is in the job")
 		text := strings.Join(strings.Fields(c.pdf("/api/jobs/"+id+"/pack")), " ")
 		assert.Contains(t, text, "Planned for later")
+		assert.Contains(t, text, "a roof to the south")
 		assert.Contains(t, text, "from 2027-05-03")
 
 		make := func(later, key string) answer {

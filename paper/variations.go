@@ -118,7 +118,7 @@ func (p *pack) later() {
 			says = p.words.Say("to be settled at its visit: ") + p.unsuited(&r)
 		}
 		l := &p.v.Job.Plan.Later[i]
-		p.bullet(join("", r.Name, when(p.words.Say(", from "), l.From), when(p.words.Say(", visit "), l.Visit), ": ", says))
+		p.bullet(join("", r.Name, when(p.words.Say(", from "), l.From), when(p.words.Say(", visit "), l.Visit), ": ", says, when(". ", l.Note)))
 	}
 }
 

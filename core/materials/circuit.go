@@ -63,6 +63,9 @@ func (c *counter) circuit(k *install.Circuit) {
 	if slices.ContainsFunc(k.Route.Segments, func(s install.Segment) bool { return s.Basis == "" }) {
 		c.gap(Gap{What: w.Say("%s: its route is that of the template. Say how long its stretches are and how that is known; until then its cable is not counted.",
 			called(k)), Sheet: circuitsSheet, Circuit: k.ID})
+		if legs := unmeasured(w, k); legs != "" {
+			c.short(k, legs)
+		}
 	} else {
 		c.cable(k, &cable)
 	}

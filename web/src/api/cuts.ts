@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, type QueryClient } from '@tanstack/react-query';
 import { api, ask, type Of } from './client';
 import { reading } from './reading';
+import { say } from '../words/words';
 
 type Cuts = Of<'CutsSheet'>;
 
@@ -30,7 +31,7 @@ async function look(client: QueryClient, id: string, left: AbortSignal): Promise
   } finally {
     if (looking.get(id) === stop) looking.delete(id);
   }
-  if (!best) throw new Error('no cut plans came');
+  if (!best) throw new Error(say('Arvelt did not answer as expected.'));
   return best;
 }
 

@@ -40,6 +40,7 @@ const ids = [
   'numbers by name',
   'lists by name',
   'number or null',
+  'cut at one end',
   'take out',
   'a.target',
   'tbody button',

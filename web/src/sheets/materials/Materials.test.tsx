@@ -55,11 +55,11 @@ const planOf = (change: Partial<Of<'CutPlan'>>): Of<'CutPlan'> => ({
 test('cut plans are shown while better ones are looked for, and whoever stops keeps the best so far', async () => {
   let wire!: ReadableStreamDefaultController<Uint8Array>;
   let asked = 0;
-  vi.stubGlobal('fetch', async (request: Request) => {
+  vi.stubGlobal('fetch', (request: Request) => {
     asked++;
     const body = new ReadableStream<Uint8Array>({ start: (c) => void (wire = c) });
     request.signal.addEventListener('abort', () => wire.error(request.signal.reason));
-    return new Response(body, { headers: { 'Content-Type': 'application/x-ndjson' } });
+    return Promise.resolve(new Response(body, { headers: { 'Content-Type': 'application/x-ndjson' } }));
   });
   const tell = (x: Of<'CutsSheet'>) => wire.enqueue(new TextEncoder().encode(JSON.stringify(x) + '\n'));
   const other = planOf({ product: 'cable:b', name: 'Cable B' });
