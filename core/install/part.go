@@ -34,13 +34,14 @@ const (
 	DeskRead     Computed = "desk" // letters to the operator and their answers
 	OutdoorRead  Computed = "outdoor"
 	DarkRead     Computed = "dark"  // what goes dark by each device
-	GoodsRead    Computed = "goods" // cut plans and deliveries
+	GoodsRead    Computed = "goods" // what is claimed of deliveries
+	CutsRead     Computed = "cuts"  // cut plans
 	QuoteRead    Computed = "quote" // the price, and what was offered
 	VanRead      Computed = "van"   // what goes into the van
 )
 
 // Reads lists them.
-var Reads = []Computed{CircuitsRead, CaseRead, SupplyRead, DeskRead, OutdoorRead, DarkRead, GoodsRead, QuoteRead, VanRead}
+var Reads = []Computed{CircuitsRead, CaseRead, SupplyRead, DeskRead, OutdoorRead, DarkRead, GoodsRead, CutsRead, QuoteRead, VanRead}
 
 // PartKind is one kind of part: a piece of a job that is read, edited, saved, locked and undone by
 // itself. [PartKinds] registers all of them; whatever goes through the parts of a job reads it there.
@@ -146,17 +147,17 @@ var PartKinds = []*PartKind{
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, QuoteRead, VanRead).by(anybody),
 	single("supply", words.Key("Supply"), working.SupplySheet, func(j *Job) *Supply { return &j.Supply }, within(Supply.Validate)),
 	single(mainBoard, words.Key("Board"), working.BoardSheet, func(j *Job) *Board { return &j.Board }, within(Board.Validate)).
-		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead, GoodsRead, QuoteRead, VanRead),
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead, GoodsRead, CutsRead, QuoteRead, VanRead),
 	single("loads", words.Key("Loads"), working.SupplySheet, func(j *Job) *Loads { return &j.Loads }, within(Loads.Validate)).
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, QuoteRead, VanRead),
 	single("materials", words.Key("Materials"), working.MaterialsSheet, func(j *Job) *Materials { return &j.Materials },
-		within(Materials.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, GoodsRead, QuoteRead, VanRead).by(anybody),
+		within(Materials.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, GoodsRead, CutsRead, QuoteRead, VanRead).by(anybody),
 	single("plan", words.Key("Plan"), working.PlanSheet, func(j *Job) *Plan { return &j.Plan }, alike(Plan.Validate)).
 		changing(SupplyRead, DeskRead, QuoteRead, VanRead).by(planners),
 	single("quote", words.Key("Quote"), working.QuoteSheet, func(j *Job) *Quote { return &j.Quote }, alike(Quote.Validate)).
 		changing(QuoteRead).by(planners),
 	single(PurchasesPart, words.Key("Orders"), working.MaterialsSheet, func(j *Job) *Purchases { return &j.Purchases }, alike(Purchases.Validate)).
-		changing(SupplyRead, GoodsRead, QuoteRead, VanRead).by(planners).kept(),
+		changing(SupplyRead, GoodsRead, CutsRead, QuoteRead, VanRead).by(planners).kept(),
 	single("schools", words.Key("Choices of the job"), working.SurveySheet, func(j *Job) *Schools { return &j.Schools },
 		func(s *Schools, t Terms) error { return s.Validate(t) }),
 	single("found", words.Key("Existing installation"), working.SurveySheet, func(j *Job) *Found { return &j.Found },
@@ -166,9 +167,9 @@ var PartKinds = []*PartKind{
 	single("outage", words.Key("Day without supply"), working.SupplySheet, func(j *Job) *Outage { return &j.Outage },
 		within(Outage.Validate)).changing(SupplyRead, DeskRead, QuoteRead, VanRead).by(planners),
 	single("outdoor", words.Key("Outdoor works"), working.SupplySheet, func(j *Job) *Outdoor { return &j.Outdoor },
-		within(Outdoor.Validate)).changing(CircuitsRead, SupplyRead, DeskRead, OutdoorRead, GoodsRead, QuoteRead, VanRead),
+		within(Outdoor.Validate)).changing(CircuitsRead, SupplyRead, DeskRead, OutdoorRead, GoodsRead, CutsRead, QuoteRead, VanRead),
 	single("surge", words.Key("Surge protection"), working.SupplySheet, func(j *Job) *SurgePlan { return &j.Surge },
-		alike(SurgePlan.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, GoodsRead, QuoteRead, VanRead),
+		alike(SurgePlan.Validate)).changing(CircuitsRead, CaseRead, SupplyRead, GoodsRead, CutsRead, QuoteRead, VanRead),
 	single("standby", words.Key("Standby source"), working.SupplySheet, func(j *Job) *Standby { return &j.Standby },
 		alike(Standby.Validate)).changing(CircuitsRead, SupplyRead, DeskRead, QuoteRead, VanRead),
 	single("bench", words.Key("Figures from the calculators"), working.CircuitsSheet, func(j *Job) *Bench { return &j.Bench },
@@ -177,7 +178,7 @@ var PartKinds = []*PartKind{
 		func(r *Room) string { return r.ID }, func(r *Room) string { return r.Name }, within(Room.Validate)).staying((*Job).roomStays).by(anybody),
 	listed(boardList, working.BoardSheet, MaxBoards, func(j *Job) *[]Board { return &j.Boards }, func(id string) Board { return Board{ID: id} },
 		func(b *Board) string { return b.ID }, func(b *Board) string { return b.Name }, within(Board.Validate)).staying((*Job).boardStays).
-		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead, GoodsRead, QuoteRead, VanRead),
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead, GoodsRead, CutsRead, QuoteRead, VanRead),
 	listed("circuits", working.CircuitsSheet, MaxCircuits, func(j *Job) *[]Circuit { return &j.Circuits },
 		func(id string) Circuit { return Circuit{ID: id} }, func(c *Circuit) string { return c.ID },
 		func(c *Circuit) string { return c.Name }, within(Circuit.Validate)).staying((*Job).circuitStays),
