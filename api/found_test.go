@@ -58,7 +58,8 @@ func TestWhatIsSeenOfACircuitIsFoundOnIt(t *testing.T) {
 			return kinds
 		}
 		assert.ElementsMatch(t, []string{"vermin", "no-arc", "double-tapped"}, on(), practice)
-		c.made(v.Id, put{"kind": "observation", "subject": "vermin", "path": x.class, "evidence": "seen", "circuit": "attic", "note": "bare for a hand’s breadth"})
+		c.made(v.Id, put{"kind": "observation", "subject": "vermin", "path": x.class, "evidence": "seen", "circuit": "attic",
+			"note": "bare for a hand’s breadth"})
 		assert.NotContains(t, on(), "vermin", "it was taken up")
 		finding := func() *survey.Finding {
 			for _, s := range look().Case.Sections {
@@ -81,7 +82,8 @@ func TestWhatIsSeenOfACircuitIsFoundOnIt(t *testing.T) {
 		}
 		assert.Contains(t, proof().Open, "Attic")
 		rows := c.job(x.ref).View.Tests.Rows
-		assert.True(t, slices.ContainsFunc(rows, func(r api.TestRow) bool { return r.ID == x.test && r.Circuit == "attic" }), "it is on the Test sheet: %s", practice)
+		assert.True(t, slices.ContainsFunc(rows, func(r api.TestRow) bool { return r.ID == x.test && r.Circuit == "attic" }),
+			"it is on the Test sheet: %s", practice)
 
 		found.Circuits[at].Insulation, found.Circuits[at].Terminal = install.InsulationSound, install.OneConductor
 		require.Equal(t, 200, c.part(c.job(x.ref), "found", found).status)

@@ -55,7 +55,8 @@ func smallHouse(t *testing.T, practice rulebook.Book, seed uint64) *install.Job 
 		lines = append(lines, room+": "+strings.Join(points, ", "))
 	}
 	n := 0
-	rooms, err := survey.Apply(j.Words, nil, survey.Read(strings.Join(lines, "\n"), practice.Survey(), ""), "", func() string { n++; return fmt.Sprintf("x%d", n) })
+	rooms, err := survey.Apply(j.Words, nil, survey.Read(strings.Join(lines, "\n"), practice.Survey(), ""), "",
+		func() string { n++; return fmt.Sprintf("x%d", n) })
 	require.NoError(t, err)
 	for i := range rooms {
 		rooms[i].Legs = []install.Leg{{LengthM: 1 + 9*pick.Float64()}}

@@ -478,17 +478,7 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 			Caution: w.Say("Prove it dead where you work: another circuit may meet this one in a box. Suspected asbestos is not disturbed.")})
 		return out
 	case install.AlteredCircuit:
-		if legs := job.Extensions(c); len(legs) > 0 {
-			m := 0.0
-			for _, l := range legs {
-				m += l.LengthM
-			}
-			add(Task{ID: "cable", act: working.ToPull, Kind: install.RunningStep, Stage: ff, Crew: 1, Hours: math.Max(0.5, m*hours(list, "cable-per-m")),
-				Title:   w.Say("run and fix %s of cable to what it is extended by, tails left and labelled at both ends", unit.With(unit.Significant(in.Of(m), 3), in.Unit())),
-				Caution: w.Say("Keep the unproven end out of reach; it is not connected to what is there.")})
-			add(Task{ID: "photo", Kind: install.PicturingStep, Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
-				Hours: hours(list, "photo")})
-		}
+		by.extends(job, c, list, add)
 		add(Task{ID: "identify", Kind: install.MarkingStep, Stage: sf,
 			Title: w.Say("find and mark its line, neutral and protective conductor, and see that they reach"),
 			Crew:  1, Hours: hours(list, "mark"), Isolation: true, StaysLive: w.Say(string(incomingLive)),
@@ -531,6 +521,25 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	}
 	by.atBoard(job, c, list, add)
 	return out
+}
+
+// extends are the steps by which an existing circuit is led on to what is new on it.
+func (by *Practice) extends(job *install.Job, c *install.Circuit, list map[string]materials.Item, add func(Task)) {
+	w, in := job.Words, by.Terms.Length
+	legs, m := job.Extensions(c), 0.0
+	if len(legs) == 0 {
+		return
+	}
+	for _, l := range legs {
+		m += l.LengthM
+	}
+	add(Task{ID: "cable", act: working.ToPull, Kind: install.RunningStep, Stage: install.FirstFix, Crew: 1,
+		Hours: math.Max(0.5, m*hours(list, "cable-per-m")),
+		Title: w.Say("run and fix %s of cable to what it is extended by, tails left and labelled at both ends",
+			unit.With(unit.Significant(in.Of(m), 3), in.Unit())),
+		Caution: w.Say("Keep the unproven end out of reach; it is not connected to what is there.")})
+	add(Task{ID: "photo", Kind: install.PicturingStep, Stage: install.FirstFix, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
+		Hours: hours(list, "photo")})
 }
 
 // deadAt are the places where a step of a circuit is done dead: what the step says, else wherever the circuit is.

@@ -244,7 +244,8 @@ func TestFindingsAreSuggestedFromWhatIsNoted(t *testing.T) {
 		Found: install.Found{Board: install.FoundBoard{Combustible: &yes, OpenWays: &two, Arrester: "hidden"},
 			Circuits: []install.FoundCircuit{{Name: "old feed", State: "unidentified"},
 				{Name: "Attic", Circuit: "c3", Insulation: install.InsulationGnawed, Terminal: install.TooMany, TailM: install.Fact{Value: new(0.2)}},
-				{Name: "Cellar", Circuit: "c4", Insulation: install.InsulationSound, Terminal: install.AsListed, TailM: install.Fact{Value: new(0.2)}, Joint: true}},
+				{Name: "Cellar", Circuit: "c4", Insulation: install.InsulationSound, Terminal: install.AsListed,
+					TailM: install.Fact{Value: new(0.2)}, Joint: true}},
 			Hazards: []install.Hazard{{Kind: "vermin", Place: "eaves"},
 				{Kind: "suspected asbestos", Place: "flue", Clear: true, How: "sample"}}},
 		Records: []install.Record{{ID: "r", Kind: install.SurveyReading, Subject: "voltage-ln", Value: &v, Place: "board"}}}

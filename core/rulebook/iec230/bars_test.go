@@ -27,7 +27,8 @@ func TestBarsAreCutToTheDevices(t *testing.T) {
 		return out
 	}
 	j := board()
-	assert.Equal(t, map[string]float64{"busbar:80:12": 1, "busbar-cap:80": 2, "busbar:63:12": 1, "busbar-cap:63": 4}, count(j), "5 + 4 modules of 63 A out of one length")
+	assert.Equal(t, map[string]float64{"busbar:80:12": 1, "busbar-cap:80": 2, "busbar:63:12": 1, "busbar-cap:63": 4}, count(j),
+		"5 + 4 modules of 63 A out of one length")
 	j.Circuits[5].Protection.Poles, j.Circuits[9].Protection.Poles = 3, 3
 	assert.InDelta(t, 2, count(j)["busbar:63:12"], 0, "7 + 6 do not come out of one")
 

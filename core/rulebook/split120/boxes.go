@@ -43,7 +43,8 @@ func (Practice) BoxAt(job *install.Job, k *install.Circuit, b *install.Box, usua
 		usual = usualBox(b)
 	}
 	out := rulebook.BoxChoice{ID: usual, Name: usual}
-	c := &circuit{system: &system{House: &rulebook.House{Job: job}, code: code, edition: editionOf(job)}, k: k, row: cables[k.Route.CableType], size: sizeOf[k.Route.LineMM2]}
+	c := &circuit{system: &system{House: &rulebook.House{Job: job}, code: code, edition: editionOf(job)}, k: k, row: cables[k.Route.CableType],
+		size: sizeOf[k.Route.LineMM2]}
 	if c.row == nil || c.size == "" {
 		return out
 	}

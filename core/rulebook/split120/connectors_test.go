@@ -74,6 +74,7 @@ func TestConnectorsAreBoughtByWhatTheyJoin(t *testing.T) {
 	assert.Equal(t, map[string]float64{"connector:lever:12:3": 2, "connector:lever:12:5": 1}, bought("lever", AreaMM2("14"), 3, 4, 3), "four take five ports")
 	assert.Equal(t, map[string]float64{"connector:lever:10:2": 1}, bought("lever", AreaMM2("10"), 2), "a larger one for a larger conductor")
 	assert.Equal(t, map[string]float64{"connector:lever:12:5": 2}, bought("lever", AreaMM2("12"), 8), "5 + 5 ports, two of them for the link")
-	assert.Equal(t, map[string]float64{"connector:lever:12:5": 2, "connector:lever:12:3": 1}, bought("lever", AreaMM2("12"), 9), "5 + 5 + 3, four for two links")
+	assert.Equal(t, map[string]float64{"connector:lever:12:5": 2, "connector:lever:12:3": 1}, bought("lever", AreaMM2("12"), 9),
+		"5 + 5 + 3, four for two links")
 	assert.Equal(t, map[string]float64{"connector:3:" + "13.3": 1}, bought("twist", AreaMM2("6"), 3), "one of no row is asked for by what it joins")
 }

@@ -186,7 +186,8 @@ func boxParts(job *install.Job, c *install.Circuit) (out []rulebook.Part) {
 		p := add("pigtail:"+size, "Wire for pigtails, "+trade(size), float64(links)*pigtailFt)
 		p.Unit, p.Rule = "ft", "6 in for each pigtail"
 	}
-	for _, p := range rulebook.Connectors(job.Words, connectors.Rows(), connectorOption.In(&job.Schools), func(mm2 float64) string { return trade(sizeOf[mm2]) },
+	for _, p := range rulebook.Connectors(job.Words, connectors.Rows(), connectorOption.In(&job.Schools),
+		func(mm2 float64) string { return trade(sizeOf[mm2]) },
 		joints) {
 		p.Replaced, p.Rule = true, "for each box: hot, neutral and grounds, with a port for each cable and each device or lead"
 		out = append(out, p)
