@@ -30,6 +30,7 @@ var Directions = []rulebook.Direction{
 	{Check: "standby-transfer", Reason: "a switch that is there or not"},
 	{Check: "earthing-it", Reason: "not calculated here"},
 	{Check: "backfeed", Reason: "a statement of the manufacturer"},
+	{Check: "both-sides", Worse: []rulebook.Worse{rulebook.DeviceLarger}},
 	{Check: "spurs", Reason: "a count"},
 	{Check: "recessed", Reason: "a statement of the manufacturer"},
 	{Check: "cover", Reason: "practice: a caution"},

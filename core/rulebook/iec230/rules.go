@@ -73,6 +73,8 @@ func init() {
 		{Rule: ofCircuit("separate-cpc", "Separate protective conductor", "mm²"), Reads: rulebook.ReadsRoute,
 			When: func(c *circuit) bool { return c.k.Route.CPC == install.SeparateCPC }, Judge: (*circuit).separateConductor},
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Reads: rulebook.ReadsDevice, Judge: (*circuit).backfeed},
+		{Rule: ofCircuit("both-sides", "Bars fed from both sides", "A"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice,
+			When: func(c *circuit) bool { return c.k.Serves.Backfeed && c.Job.BoardOf(c.k) != nil }, Judge: (*circuit).bothSides},
 		{Rule: ofCircuit("area", "Floor area served", "m²"), Reads: rulebook.ReadsLoad, Mends: mendArea, Judge: (*circuit).area},
 		{Rule: ofCircuit("spurs", "Spurs", ""), Reads: rulebook.ReadsLoad, Mends: mendSpurs,
 			When: func(c *circuit) bool { return len(c.branches) > 0 }, Judge: (*circuit).spurs},

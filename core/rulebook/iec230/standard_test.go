@@ -356,6 +356,10 @@ func TestSeparateConductorsAndBackFeed(t *testing.T) {
 		{"a one-way breaker without a residual device", "infeed", "backfeed", working.Fail, func(j *install.Job) {
 			j.Circuits[0].Protection.RCDType, j.Circuits[0].Protection.BothWays = "", no()
 		}},
+		{"bars of which nobody read the rating", "infeed", "both-sides", working.Unknown, func(*install.Job) {}},
+		{"63 A ahead and 16 A of a roof on bars of 80 A", "infeed", "both-sides", working.Pass, bars(80, 63, 16)},
+		{"one ampere more than they bear", "infeed", "both-sides", working.Fail, bars(80, 63, 17.1)},
+		{"80 A ahead alone fills them", "infeed", "both-sides", working.Fail, bars(80, 80, 16)},
 		{"made for both", "infeed", "backfeed", working.Pass, func(j *install.Job) { j.Circuits[0].Protection.BothWays = yes() }},
 		{"the device of the feed to it too", "distribution infeed", "backfeed", working.Unknown, func(j *install.Job) {
 			j.Circuits[0].Route.Segments[0].DepthMM, j.Circuits[1].From = 600, "c1"
@@ -528,4 +532,12 @@ func TestAResidualDeviceAsFaultProtection(t *testing.T) {
 	_, tests = testsOf(j)
 	got, says = tests["zs"].Judge(install.Record{Value: &v})
 	assert.Equal(t, working.Fail, got, says)
+}
+
+// bars gives the main board bars of a rating, with a fuse ahead of them and a source of a current.
+func bars(rated, fuse, source float64) func(*install.Job) {
+	return func(j *install.Job) {
+		j.Board.RatingA, j.Supply.MainFuseA = num(rated), num(fuse)
+		j.Circuits[0].Point.CurrentA = source
+	}
 }

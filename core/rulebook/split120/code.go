@@ -85,6 +85,7 @@ var (
 	clauseSpacing       = clause{nec: "NEC 210.52", cec: "CEC 26-722, 26-724"}
 	clauseBalance       = clause{nec: "NEC 220.61; trade practice", cec: "CEC 4-018; trade practice"}
 	clauseBackfeed      = clause{nec: "NEC 705.30(D), 408.36(D)", cec: "CEC Section 84"}
+	clauseBothSides     = clause{nec: "NEC 705.12(B)(3), 705.28(A)", cec: "CEC 64-112(4)"}
 	clauseStandby       = clause{nec: "NEC 702.4(B), 702.5", cec: "CEC 14-612, 46-000"}
 	clauseEMS           = clause{nec: "NEC 220.70, 625.42, 750.30", cec: "CEC 8-106(11), 8-500"}
 	clauseRounding      = clause{nec: "NEC 220.5(B)", cec: "CEC 8-002"}

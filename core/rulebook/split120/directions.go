@@ -21,6 +21,7 @@ var Directions = []rulebook.Direction{
 	{Check: "box-fill", Reason: "fill: thinner conductors take less room"},
 	{Check: "conduit", Reason: "fill: thinner conductors take less room"},
 	{Check: "backfeed", Reason: "a statement of the manufacturer"},
+	{Check: "both-sides", Worse: []rulebook.Worse{rulebook.DeviceLarger}},
 	{Check: "leakage", Reason: "leakage against the trip band"},
 	{Check: "cover", Reason: "ground-fault protection lessens the cover; depth alone decides otherwise"},
 	{Check: "ev", Reason: "said, not judged"},

@@ -105,6 +105,8 @@ func init() {
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*circuit).leaks,
 			Judge: (*circuit).leakage},
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Reads: rulebook.ReadsDevice, Judge: (*circuit).backfeed},
+		{Rule: ofCircuit("both-sides", "Bars fed from both sides", "A"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice,
+			When: func(c *circuit) bool { return c.k.Serves.Backfeed && c.Job.BoardOf(c.k) != nil }, Judge: (*circuit).bothSides},
 		{Rule: ofCircuit("conduit", "Conduit fill", "%"), Branch: true, Reads: rulebook.ReadsRoute, When: func(c *circuit) bool { return c.row.cores == 0 },
 			Judge: (*circuit).conduitFill},
 		{Rule: ofCircuit("cover", "Cover in the ground", "in"), Reads: rulebook.ReadsRoute, Judge: (*circuit).cover},
