@@ -42,18 +42,22 @@ const (
 // sourceShare is what of its own current a source is counted with (NEC 705.28(A): it flows for hours).
 const sourceShare = 1.25
 
+// brings reports whether a circuit brings power from a source to the bars of its board.
+func (c *circuit) brings() bool { return c.k.Serves.Backfeed && c.Job.BoardOf(c.k) != nil }
+
 // bothSides judges the bus that a source feeds beside the service.
 func (c *circuit) bothSides() {
 	b := c.Job.BoardOf(c.k)
-	f := rulebook.BarsFed{Board: b, Ahead: "the main breaker", Share: busShareNEC, Ref: clauseBothSides.in(c.code).Ref, SourceA: func(k *install.Circuit) float64 {
-		switch {
-		case k.Point.CurrentA > 0:
-			return sourceShare * k.Point.CurrentA
-		case k.Serves.PowerW > 0:
-			return sourceShare * k.Serves.PowerW / voltsOf(k)
-		}
-		return k.Protection.RatingA
-	}}
+	f := rulebook.BarsFed{Board: b, Ahead: "the main breaker", Share: busShareNEC, Ref: clauseBothSides.in(c.code).Ref,
+		SourceA: func(k *install.Circuit) float64 {
+			switch {
+			case k.Point.CurrentA > 0:
+				return sourceShare * k.Point.CurrentA
+			case k.Serves.PowerW > 0:
+				return sourceShare * k.Serves.PowerW / voltsOf(k)
+			}
+			return k.Protection.RatingA
+		}}
 	if c.code == CEC {
 		f.Share = busShareCEC
 	}
