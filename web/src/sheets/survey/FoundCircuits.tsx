@@ -89,7 +89,7 @@ export function FoundCircuits({ j, part, colours }: { j: Of<'Job'>; part: Part<O
       key: 'terminal',
       label: say('In its terminal'),
       kind: 'choice',
-      width: 190,
+      width: 215,
       options: [
         { id: '', name: say('not seen') },
         { id: 'one', name: say('one conductor') },
