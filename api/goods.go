@@ -55,7 +55,13 @@ func (s *Server) Cuts(c *gin.Context, id Id) {
 			s.answers.put(kept, at, body)
 		}
 	}
-	c.Writer.Write(append(body, '\n')) //nolint:errcheck // whoever is gone is told nothing
+	line(c, body)
+}
+
+// line sends a line. The body is left as it is: it may be kept for others.
+func line(c *gin.Context, body []byte) {
+	c.Writer.Write(body)         //nolint:errcheck // whoever is gone is told nothing
+	c.Writer.Write([]byte{'\n'}) //nolint:errcheck // as above
 }
 
 // lookForCuts looks for cut plans and shows the best so far; it answers those that stay, as they are sent.
@@ -76,7 +82,7 @@ func (s *Server) lookForCuts(c *gin.Context, l *store.Loaded) ([]byte, error) {
 		if err != nil {
 			return false
 		}
-		c.Writer.Write(append(body, '\n')) //nolint:errcheck // the next look sees that it is gone
+		line(c, body)
 		c.Writer.Flush()
 		last = time.Now()
 		return true

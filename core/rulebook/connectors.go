@@ -9,6 +9,17 @@ import (
 	"arvelt/core/words"
 )
 
+// AddPart adds a part to others: to the count of the one of its key, where it is among them.
+func AddPart(to *[]Part, p Part) *Part {
+	at := slices.IndexFunc(*to, func(o Part) bool { return o.Key == p.Key })
+	if at < 0 {
+		*to = append(*to, p)
+		return &(*to)[len(*to)-1]
+	}
+	(*to)[at].Count += p.Count
+	return &(*to)[at]
+}
+
 // Joint is so many conductors that are joined in a box.
 type Joint struct {
 	Conductors int
@@ -33,13 +44,7 @@ func Connectors(w *words.Catalogue, rows []ConnectorRow, school string, size fun
 		return cmp.Or(cmp.Compare(a.ToMM2, b.ToMM2), cmp.Compare(a.Ports, b.Ports))
 	})
 	out := []Part{}
-	add := func(key, name string) {
-		at := slices.IndexFunc(out, func(p Part) bool { return p.Key == key })
-		if at < 0 {
-			at, out = len(out), append(out, Part{Key: key, Name: name})
-		}
-		out[at].Count++
-	}
+	add := func(key, name string) { AddPart(&out, Part{Key: key, Name: name, Count: 1}) }
 	for _, j := range joints {
 		var fit []ConnectorRow
 		for _, r := range rows {

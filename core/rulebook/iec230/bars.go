@@ -79,15 +79,7 @@ func rowsOf(job *install.Job, b *install.Board) (out []row) {
 // Bars is of [rulebook.Barring].
 func (Practice) Bars(job *install.Job, b *install.Board) (out []rulebook.Part) {
 	way := barsOption.In(&job.Schools)
-	add := func(p rulebook.Part) {
-		for i := range out {
-			if out[i].Key == p.Key {
-				out[i].Count += p.Count
-				return
-			}
-		}
-		out = append(out, p)
-	}
+	add := func(p rulebook.Part) { rulebook.AddPart(&out, p) }
 	cut := map[*busbarsRow][]row{}
 	for _, r := range rowsOf(job, b) {
 		at := busbars.Find(func(x *busbarsRow) bool { return x.RatingA >= r.ratingA })

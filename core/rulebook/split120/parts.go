@@ -2,7 +2,6 @@ package split120
 
 import (
 	"math"
-	"slices"
 	"strings"
 
 	"arvelt/core/install"
@@ -142,12 +141,7 @@ func boreOf(e *install.Enclosure) string {
 // boxParts counts outlets by kind, and the pigtails and connectors of the boxes.
 func boxParts(job *install.Job, c *install.Circuit) (out []rulebook.Part) {
 	add := func(key, name string, n float64) *rulebook.Part {
-		at := slices.IndexFunc(out, func(p rulebook.Part) bool { return p.Key == key })
-		if at < 0 {
-			at, out = len(out), append(out, rulebook.Part{Key: key, Name: name, Rule: "counted from the boxes of the string", Replaced: true})
-		}
-		out[at].Count += n
-		return &out[at]
+		return rulebook.AddPart(&out, rulebook.Part{Key: key, Name: name, Count: n, Rule: "counted from the boxes of the string", Replaced: true})
 	}
 	var joints []rulebook.Joint
 	links := 0
