@@ -82,6 +82,17 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 			out.Parts[len(out.Parts)-1].Stale = append(out.Parts[len(out.Parts)-1].Stale, string(read))
 		}
 	}
+	for _, k := range install.LeftKinds {
+		l := install.LeftTraits[k]
+		out.Left = append(out.Left, LeftTerm{Id: k, Name: spoken.Say(string(l.Name)), Care: spoken.Say(string(l.Care)), Ends: l.Ends, Open: l.Open,
+			Rated: l.Rated, Picture: l.Proof == install.ProofPicture})
+	}
+	for _, k := range install.LeftTriggers {
+		out.Triggers = append(out.Triggers, Named{Id: string(k), Name: spoken.Say(string(install.LeftTriggerNames[k]))})
+	}
+	for _, s := range install.PointTraits {
+		out.PointSteps = append(out.PointSteps, PointTerm{Id: s.Step, Name: spoken.Say(string(s.Name)), Stage: s.Stage, Open: s.Open})
+	}
 	out.Kit = van.Kinds(spoken)
 	for i, id := range install.AfterSubjects {
 		out.Aftercare = append(out.Aftercare, Named{Id: id, Name: spoken.Say(string(install.AfterNames[i]))})

@@ -93,7 +93,13 @@ func (p *pack) record() {
 		}
 	}
 	for _, l := range p.v.Loose {
-		p.bullet(p.words.Say("Still to be done: %s (%s, %s)", l.Note, l.By, p.date(l.At)))
+		if l.Left == "" {
+			p.bullet(p.words.Say("Still to be done: %s (%s, %s)", l.Note, l.By, p.date(l.At)))
+		}
+	}
+	for _, l := range p.v.Left {
+		p.bullet(join("; ", p.words.Say("Left as it is: %s (%s, %s)", l.Says, l.Record.By, p.date(l.Record.At)), l.Care, l.When,
+			when(p.words.Say("to be put right by "), l.Record.Person)))
 	}
 
 	p.heading(p.words.Say("Assumed, to be confirmed"))

@@ -59,6 +59,9 @@ func (l *Loaded) applied(apply func(*Loaded) error) error {
 	if err := l.toldApart(rooms); err != nil {
 		return err
 	}
+	if err := l.letClosed(rooms); err != nil {
+		return err
+	}
 	walked := func(part string) bool { return strings.HasPrefix(part, roomParts) }
 	if l.agreedScope() && (slices.ContainsFunc(slices.Collect(maps.Keys(l.touched)), walked) || slices.ContainsFunc(l.removed, walked)) {
 		if err := l.keepsScope(rooms); err != nil {

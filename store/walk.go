@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"arvelt/core/install"
+	"arvelt/core/plan"
 	"arvelt/core/survey"
 	"arvelt/core/whole"
 )
@@ -164,6 +165,21 @@ func (l *Loaded) keepsScope(rooms []install.Room) error {
 			agreed := survey.ScopeOf(&l.Job, p).Agreed
 			return &NothingError{w.Say("The points were agreed by %s on %s: a change of them is a variation, which is priced and accepted first "+
 				"(Survey sheet, Scope). It would change %s: %s.", agreed.Person, agreed.At.Format(time.DateOnly), d.Room, d.Name)}
+		}
+	}
+	return nil
+}
+
+// letClosed refuses that the walls of a room were closed before they were let be. rooms are as they were before.
+func (l *Loaded) letClosed(rooms []install.Room) error {
+	for i := range l.Job.Rooms {
+		r := &l.Job.Rooms[i]
+		was := slices.IndexFunc(rooms, func(o install.Room) bool { return o.ID == r.ID })
+		if r.Closed == "" || was >= 0 && rooms[was].Closed != "" {
+			continue
+		}
+		if err := plan.MayClose(&l.Job, r); err != nil {
+			return err
 		}
 	}
 	return nil

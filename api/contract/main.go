@@ -102,6 +102,8 @@ var enums = map[reflect.Type][]string{
 	reflect.TypeFor[install.Basis]():      texts([]install.Basis{"", install.Measured, install.Enquiry, install.Assumed}),
 	reflect.TypeFor[install.Kind]():       texts(install.JobKinds),
 	reflect.TypeFor[install.RecordKind](): texts(install.Kinds),
+	reflect.TypeFor[install.LeftKind]():   texts(append([]install.LeftKind{""}, install.LeftKinds...)),
+	reflect.TypeFor[install.PointStep]():  texts(install.PointSteps),
 	reflect.TypeFor[install.Stage]():      texts(install.Stages),
 	reflect.TypeFor[working.Verdict]():    texts([]working.Verdict{working.Pass, working.Caution, working.Fail, working.Unknown}),
 }

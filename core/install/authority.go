@@ -124,6 +124,8 @@ var RecordRules = map[RecordKind]RecordRule{
 	QuoteAnswer:   {Roles: agrees, Server: true},
 	Worked:        {Corrects: CorrectsOwn},
 	Loaded:        {},
+	DayEnd:        {Roles: onSite},
+	PointWork:     {Roles: onSite},
 }
 
 // Role reports whether a role is of those that the rule takes.
@@ -188,6 +190,7 @@ const (
 	PicturingStep  StepKind = "picturing"  // a picture of it
 	LabellingStep  StepKind = "labelling"  // labels and marking
 	ConnectingStep StepKind = "connecting" // joints, terminals, electrodes, enclosures
+	ClosingStep    StepKind = "closing"    // letting a wall be closed over what is in it
 	ShowingStep    StepKind = "showing"    // handing over to the owner
 )
 

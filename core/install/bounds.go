@@ -96,6 +96,7 @@ var sets = map[string]set{
 	"insulations": typed(Insulations), "inTerminals": typed(InTerminals),
 	"taxOns": typed(TaxOns), "extraKinds": typed(ExtraKinds), "restWhos": typed(RestWhos), "bringers": typed(Bringers), "orderStates": typed(OrderStates),
 	"warranters": typed(Warranters), "mountings": typed(Mountings), "finishes": typed(Finishes),
+	"leftKinds": typed(LeftKinds), "leftTriggers": typed(LeftTriggers),
 	"hazardKinds": {terms: func(*Terms) []string { return hazardNames() }},
 
 	"lampCaps":        {terms: func(t *Terms) []string { return t.LampCaps }},

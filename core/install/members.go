@@ -63,6 +63,22 @@ type (
 		ClampA     *float64 `json:"clampA"`
 		AcrossV    *float64 `json:"acrossV"`
 		Bridged    bool     `json:"bridged"`
+
+		Left       LeftKind    `json:"left"`
+		Circuit    string      `json:"circuit"`
+		Box        string      `json:"box"`
+		Room       string      `json:"room"`
+		Place      string      `json:"place"`
+		Person     string      `json:"person"` // who puts it right
+		Alive      *bool       `json:"alive"`
+		Reach      *bool       `json:"reach"`
+		Shielded   bool        `json:"shielded"`
+		Attended   bool        `json:"attended"`
+		Due        string      `json:"due"`
+		Trigger    LeftTrigger `json:"trigger"`
+		RatingA    *float64    `json:"ratingA"`
+		Protection string      `json:"protection"`
+		Loads      string      `json:"loads"`
 	}
 	// ReadingMembers are of a [Reading].
 	ReadingMembers struct {
@@ -240,6 +256,19 @@ type (
 		Done    bool   `json:"done" needed:"yes"`    // else it was taken out again
 		Note    string `json:"note"`
 	}
+	// DayEndMembers are of a [DayEnd].
+	DayEndMembers struct {
+		Note string `json:"note"`
+	}
+	// PointWorkMembers are of a [PointWork].
+	PointWorkMembers struct {
+		Room   string      `json:"room" needed:"yes"`
+		Steps  []PointStep `json:"steps" needed:"yes"`
+		Points []string    `json:"points"` // none: all that the job works on
+		Done   bool        `json:"done" needed:"yes"`
+		Passed *bool       `json:"passed"` // false: a conductor came out as it was pulled at
+		Note   string      `json:"note"`
+	}
 	// LookedAfterMembers are of a [LookedAfter].
 	LookedAfterMembers struct {
 		Subject string `json:"subject" needed:"yes"`
@@ -263,7 +292,7 @@ var members = map[RecordKind]reflect.Type{
 	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
 	ProvedDead: reflect.TypeFor[ProvedDeadMembers](), TesterProof: reflect.TypeFor[TesterProofMembers](),
 	Trace: reflect.TypeFor[TraceMembers](), LookedAfter: reflect.TypeFor[LookedAfterMembers](),
-	Worked: reflect.TypeFor[WorkedMembers](), Loaded: reflect.TypeFor[LoadedMembers](),
+	Worked: reflect.TypeFor[WorkedMembers](), Loaded: reflect.TypeFor[LoadedMembers](), DayEnd: reflect.TypeFor[DayEndMembers](), PointWork: reflect.TypeFor[PointWorkMembers](),
 }
 
 // Members are the names of the members that a record of a kind has, and of those without which

@@ -51,6 +51,8 @@ const (
 
 	Offer       RecordKind = "offer"        // a price that was offered, as Priced lists it
 	QuoteAnswer RecordKind = "quote-answer" // what the client made of an offer, which Subject names
+	DayEnd      RecordKind = "day-end"      // somebody leaves the house for the day; Note says who takes over what hangs
+	PointWork   RecordKind = "point-work"   // work done on points of a room, or undone: Steps of Points, of all that the job works on where it names none
 	Loaded      RecordKind = "packed"       // something put into the van for the day, Subject names it, or taken out again
 	Worked      RecordKind = "worked"       // hours that were worked on a step of the plan, which Subject names
 )
@@ -58,7 +60,7 @@ const (
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
 	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold,
-	SwitchedOn, Guarded, RetestOrder, Release, Offer, QuoteAnswer, Worked, Loaded}
+	SwitchedOn, Guarded, RetestOrder, Release, Offer, QuoteAnswer, Worked, Loaded, DayEnd, PointWork}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -71,6 +73,7 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	SwitchedOn: words.Key("Switched on without permission"), Guarded: words.Key("Guarded energising"), RetestOrder: words.Key("Order for a retest"),
 	Release: words.Key("Release by the supervisor"),
 	Offer:   words.Key("Quote"), QuoteAnswer: words.Key("Answer to the quote"), Worked: words.Key("Hours worked"), Loaded: words.Key("Put into the van"),
+	DayEnd: words.Key("Left the house"), PointWork: words.Key("Work on points"),
 	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
 
 // CutOffRelease is the subject of a [Release] of a line of the checklist before a planned outage.
@@ -96,7 +99,7 @@ var AfterNames = []words.Key{words.Key("Test buttons pressed"), words.Key("Looke
 // after, and what makes the work on it safe. Everything else opens a new revision first.
 func (k RecordKind) AfterSignature() bool {
 	switch k {
-	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, LockTold, Energise, SwitchedOn, Guarded, Reopen:
+	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, LockTold, Energise, SwitchedOn, Guarded, Reopen, DayEnd:
 		return true
 	}
 	return false
@@ -174,6 +177,25 @@ type Record struct {
 	Guarded Guarding `json:"guarding,omitempty" of:"guardings?" seal:"omitempty"`
 	// Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else.
 	Parted string `json:"parted,omitempty" seal:"omitempty" chars:"100"`
+	// Loose end of a kind: where it is in the circuit's run (Box), in which room or place, and how it stands. Alive is whether its conductors are
+	// live, nil where nobody proved them dead; Reach whether somebody who works or lives there can touch it, nil where nobody said. Shielded: it is
+	// capped or covered so that nothing can be touched. Attended: somebody stands by. Due and Trigger are until when.
+	Left     LeftKind    `json:"left,omitempty" seal:"omitempty" of:"leftKinds?"`
+	Alive    *bool       `json:"alive,omitempty" seal:"omitempty"`
+	Reach    *bool       `json:"reach,omitempty" seal:"omitempty"`
+	Shielded bool        `json:"shielded,omitempty" seal:"omitempty"`
+	Attended bool        `json:"attended,omitempty" seal:"omitempty"`
+	Due      string      `json:"due,omitempty" seal:"omitempty" shape:"date"`
+	Trigger  LeftTrigger `json:"trigger,omitempty" seal:"omitempty" of:"leftTriggers?"`
+	// Of a temporary supply and a joint: the rating, what protects it, and what hangs on it.
+	RatingA    *float64 `json:"ratingA,omitempty" seal:"omitempty" range:"0..400" unit:"A"`
+	Protection string   `json:"protection,omitempty" seal:"omitempty" chars:"120"`
+	Loads      string   `json:"loads,omitempty" seal:"omitempty" chars:"200"`
+
+	// Work on points of a room: which of it, and on which of its points.
+	Steps  []PointStep `json:"steps,omitempty" seal:"omitempty" most:"9"`
+	Points []string    `json:"points,omitempty" seal:"omitempty" most:"200" chars:"40"`
+
 	// Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was
 	// parted, and that it was bridged first. CouldNot is why it was not clamped, of one that was parted by hand.
 	ClampA  *float64 `json:"clampA,omitempty" seal:"omitempty" range:"0..2000" unit:"A"`
@@ -350,5 +372,5 @@ func (r *Record) IsBy(p Person) bool {
 // Replaces reports whether the record may take the place of an older one: it is of the
 // same kind and about the same. What was cleared is opened again by a record of its kind.
 func (r *Record) Replaces(old *Record) bool {
-	return old.ID == r.Supersedes && old.Kind == r.Kind && old.Subject == r.Subject && old.Circuit == r.Circuit
+	return old.ID == r.Supersedes && old.Kind == r.Kind && old.Subject == r.Subject && (old.Circuit == r.Circuit || r.Left != "" && !r.Done)
 }

@@ -350,6 +350,9 @@ func (r Record) Complete() error {
 	c := &checker{in: string(r.Kind) + "."}
 	switch r.Kind {
 	case LooseEnd:
+		if r.Left != "" && !r.Done {
+			break // its kind and its place say it
+		}
 		c.needed("note", r.Note, 400) // what is undone, how it was put right, or why it is open again
 	case Decision:
 		if r.Path == Declined {

@@ -40,6 +40,8 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.needed("note", r.Note, 400)
 	case LooseEnd:
 		switch {
+		case !r.Done && r.Left != "":
+			c.left(&r)
 		case !r.Done && r.Parted == "":
 			c.needed("note", r.Note, 400)
 		case !r.Done && r.Path != "":
@@ -48,6 +50,14 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.oneOf("path", r.Path, []string{"", "handover"})
 		if r.Done || r.Supersedes != "" {
 			c.needed("subject", r.Subject, 80)
+		}
+	case PointWork:
+		c.needed("room", r.Room, 80)
+		if len(r.Steps) == 0 {
+			c.say("steps", "none", strings.Join(typed(PointSteps).fixed, ", "))
+		}
+		for _, s := range r.Steps {
+			c.oneOf("steps", string(s), typed(PointSteps).fixed)
 		}
 	case Tick:
 		c.needed("subject", r.Subject, 80)
@@ -352,5 +362,18 @@ func (c *checker) proofs(r Record, t Terms) {
 		if r.TesterKind == "" { // another that is none is said by its bounds
 			c.oneOf("testerKind", "", typed(TesterKinds).fixed)
 		}
+	}
+}
+
+// left holds what was left to being somewhere: all else may be said later, so that nobody keeps a true report back.
+func (c *checker) left(r *Record) {
+	if r.Room == "" && r.Circuit == "" {
+		c.needed("place", r.Place, 400)
+	}
+	if r.Parted != "" {
+		c.say("parted", r.Parted, c.w.Say("nothing: a conductor that was parted for a test is noted without a kind"))
+	}
+	if !LeftTraits[r.Left].Rated && (r.RatingA != nil || r.Protection != "" || r.Loads != "") {
+		c.say("ratingA", "given", c.w.Say("nothing: only a temporary supply and a joint have a rating"))
 	}
 }

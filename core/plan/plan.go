@@ -71,6 +71,11 @@ type Task struct {
 	// Finding is what of the survey it mends, in words; empty for none. Shared: another piece of work, or what the job puts in, does it.
 	Finding string `json:"-"`
 	Shared  bool   `json:"-"`
+	// points is what of the work on the points of its room it sums up; more: there is work in it beside them. own: it waits for what is recorded of
+	// its points.
+	points pointsOf
+	more   bool
+	own    bool
 	// circuits are those that it alters beside its own.
 	circuits []string
 	// Far: it lands the near end of a feeder, and the far end is done and tested dead before that.
@@ -115,7 +120,7 @@ func (t *Task) needs() Needs {
 // company's price and hours list replaces.
 var norms = map[string]float64{
 	"mark": 0.5, "locate": 0.25, "core": 0.75, "trench-per-m": 0.35, "cable-per-m": 0.05, "rod": 1, "photo": 0.25,
-	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 0.5, "owner": 0.5, "room-point": 0.75,
+	"close": 0.25, "point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 0.5, "owner": 0.5, "room-point": 0.75,
 	"finding": 0.5, "outage-isolate": 0.5, "outage-strip": 1, "outage-fit": 1, "outage-dead-tests": 0.75, "outage-energise": 0.5, "outage-live-tests": 0.75,
 }
 
@@ -233,6 +238,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		by.House = isolate.Of(job, by.Terms)
 	}
 	scope := proving.ScopeOf(job, by.House, by.Terms, person, now)
+	worked := progressOf(job)
 	titles := make(map[string]string, len(out))
 	for i := range out {
 		t := &out[i]
@@ -259,6 +265,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 				}
 			}
 		}
+		worked.sums(job, t)
 	}
 	short := by.short()
 	done := make(map[string]bool, len(out))
@@ -292,6 +299,9 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		t.held = closedTo(job, t, by, person, scope)
 		if t.Closed == "" && !t.Done {
 			t.Closed = t.held
+		}
+		if why := worked.lacks(job, t); why != "" && t.Closed == "" && !t.Done {
+			t.Closed, t.own = why, true
 		}
 	}
 	return out
@@ -331,6 +341,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
 	out = append(out, bondTasks(job, by)...)
+	coverLast(job, out)
 	out = withOutage(job, by, out, list)
 	if len(out) > 0 {
 		out = append(out, Task{ID: ownerTask, Kind: install.ShowingStep, Stage: install.Handover,
@@ -358,6 +369,14 @@ const ownerTask = "owner"
 
 // Tests reports whether a step is the dead or the live tests of the day of the outage.
 func (t *Task) Tests() bool { return t.Step == StepDead || t.Step == StepLive }
+
+// HeldApart is Held, but for what the step waits for of the points of its room.
+func (t *Task) HeldApart() string {
+	if t.own {
+		return t.held
+	}
+	return t.Held()
+}
 
 // Held says why a step is not the person's to tick now, whether it is done or not; empty where it is.
 func (t *Task) Held() string { return cmp.Or(t.Closed, t.held) }

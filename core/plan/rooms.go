@@ -70,14 +70,22 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	photo := Task{ID: r.ID + "-photo", Kind: install.PicturingStep, Stage: install.FirstFix,
 		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
 		After: []string{boxes.ID}}
+	closing := Task{ID: CloseStep(r.ID), Kind: install.ClosingStep, Stage: install.FirstFix,
+		Title: w.Say("%s: let its walls and ceiling be closed", r.Name), Crew: 1, Hours: hours(list, "close"), After: []string{boxes.ID, photo.ID},
+		Caution: w.Say("From now on nobody sees what lies there. Where others may drive nails or screws, the cables are guarded or out of reach of them.")}
 	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: fitted,
-		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
+		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, closing.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
-	boxes.Room, photo.Room, fit.Room = r.ID, r.ID, r.ID
-	located.grown, boxes.grown, photo.grown, fit.grown = grown, grown, grown, grown
+	boxes.Room, photo.Room, closing.Room, fit.Room = r.ID, r.ID, r.ID, r.ID
+	located.grown, boxes.grown, photo.grown, closing.grown, fit.grown = grown, grown, grown, grown, grown
+	boxes.points, closing.points, fit.points = boxing, closingStep, fitting
+	boxes.more = switches > 0
 	fit.circuits = circuitsIn(job, r.ID)
-	return append(out, located, boxes, photo, fit)
+	return append(out, located, boxes, photo, closing, fit)
 }
+
+// CloseStep is the step that lets the walls of a room be closed.
+func CloseStep(room string) string { return room + "-close" }
 
 // switchShare is the share of the hours of a point that a switch takes.
 const switchShare = 0.5

@@ -234,7 +234,10 @@ func (s *standing) tests() {
 func (s *standing) handover() {
 	job, w := s.Job, s.Job.Words
 	for _, l := range proving.LooseEnds(job) {
-		s.hold(install.Handover, working.SecondFixSheet, working.Crew, w.Say("snag: %s", l.Note))
+		if proving.Stays(&l) {
+			continue // the pack says it, with who comes back for it and when
+		}
+		s.hold(install.Handover, working.SecondFixSheet, working.Crew, w.Say("snag: %s", proving.Says(job, &l)))
 		s.partly[working.SecondFixSheet] = true
 	}
 	if off := s.Tests.NotOn; len(off) > 0 {

@@ -99,7 +99,14 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		if err := allowParted(job, tests, r); err != nil {
 			return err
 		}
-		return allowLooseEnd(job, who, r)
+		if r.Left != "" && !r.Done {
+			return allowLeft(job, who, r, tests)
+		}
+		return allowLooseEnd(job, who, r, tests)
+	case install.PointWork:
+		return allowPointWork(job, r, step)
+	case install.DayEnd:
+		return allowDayEnd(job, who, r)
 	case install.Decision:
 		if !isCurrent(job, install.Observation, r.Subject) {
 			return &NotYetError{w.Say("The finding that was decided on is not there any more: look at the newest.")}
@@ -312,7 +319,7 @@ const BeforeHandover = "handover"
 
 // allowLooseEnd: whoever is on site notes one; what must be put right before anything is
 // energised is cleared by who is authorised to.
-func allowLooseEnd(job *install.Job, who install.Person, r install.Record) error {
+func allowLooseEnd(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test) error {
 	w := job.Words
 	open := LooseEnds(job)
 	i := slices.IndexFunc(open, func(l install.Record) bool { return l.ID == r.Subject })
@@ -322,12 +329,17 @@ func allowLooseEnd(job *install.Job, who install.Person, r install.Record) error
 		return &NotYetError{w.Say("Only what was cleared is opened again.")}
 	case r.Done && i < 0:
 		return &NotYetError{w.Say("This snag is not open.")}
-	case r.Done && open[i].Path != BeforeHandover && !qualified:
+	case r.Done && (open[i].Path != BeforeHandover || open[i].Endangers()) && !qualified:
 		return &RoleError{who, r.Kind, w.Say("It must be put right before anything is energised: whoever is authorised to clear what " +
 			"holds the work looks at it and clears it.")}
 	case !r.Done && r.Path == BeforeHandover && !qualified:
 		return &RoleError{who, r.Kind, w.Say("Whoever is authorised to clear what holds the work decides that it may stay while the " +
 			"circuit is energised.")}
+	}
+	if r.Done && open[i].Left != "" {
+		if proof := proofOf(job, tests, &open[i]); proof != "" {
+			return &NotYetError{w.Say("%s: it is put right once there is %s.", Says(job, &open[i]), proof)}
+		}
 	}
 	return nil
 }
@@ -367,10 +379,13 @@ func shows(job *install.Job, id string) bool {
 
 // Leaves are what a record leaves undone, where that is not noted already: the conductors that a test parts, an isolation withdrawn with work
 // done under it, something looked after that was not in order.
-func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test) []install.Record {
+// class is how the practice calls a danger.
+func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test, class string) []install.Record {
 	w := job.Words
 	left := ""
 	switch r.Kind {
+	case install.LooseEnd:
+		return leftLeaves(job, r, class)
 	case install.Reading:
 		return parts(job, r, tests)
 	case install.Withdrawal:
@@ -427,7 +442,7 @@ func LooseEnds(job *install.Job) []install.Record {
 	}
 	out := []install.Record{}
 	for _, r := range current {
-		if !r.Done && r.Supersedes == "" && !cleared[r.ID] {
+		if !r.Done && (r.Supersedes == "" || r.Left != "") && !cleared[r.ID] {
 			out = append(out, r)
 		}
 	}

@@ -78,6 +78,8 @@ func (x *waiting) all() []Waits {
 			if within(x.job, l.Parted, x.in) {
 				x.add(working.TestSheet, "", w.Say("Disconnected for a test and not on record as reconnected: %s.", l.Note))
 			}
+		case l.Left != "":
+			x.left(&l)
 		case l.Path == BeforeHandover, x.stands && l.Moment().After(x.part.Permit.Moment()):
 		default:
 			x.add(working.SecondFixSheet, "", w.Say("Snag: %s.", l.Note))
@@ -100,6 +102,17 @@ func (x *waiting) all() []Waits {
 		x.liveTests()
 	}
 	return x.out
+}
+
+// left waits for what was left of a kind, where that is of the part: a circuit is tested with its covers off, and not put into service.
+func (x *waiting) left(l *install.Record) {
+	waits := waitsFor(l)
+	if !x.circuitIn(l.Circuit) || x.stands && l.Moment().After(x.part.Permit.Moment()) {
+		return
+	}
+	if waits == install.WaitsEnergise || waits == install.WaitsService && x.use != install.ForTest {
+		x.add(working.SecondFixSheet, l.Circuit, x.job.Words.Say("Snag: %s.", Says(x.job, l)))
+	}
 }
 
 func (x *waiting) in(place string) bool { return x.places[place] }

@@ -61,6 +61,16 @@ type PointPart struct {
 // Phrase is a way of switching under the practice's own name.
 type Phrase struct{ Words, Switching string }
 
+// DangerClass is how the practice classes what puts people at risk now.
+func (s *Survey) DangerClass() string {
+	for _, c := range s.Classes {
+		if c.Urgency == "now" {
+			return c.ID
+		}
+	}
+	return ""
+}
+
 // Class is one severity class of a finding.
 type Class struct {
 	ID      string `json:"id"`

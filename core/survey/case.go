@@ -375,6 +375,9 @@ func Agreed(job *install.Job, p *rulebook.Survey) []Work {
 	return out
 }
 
+// LiveExposed is the finding that a live part can be touched.
+const LiveExposed = "live-exposed"
+
 // Dangers lists the findings under which people are at risk now and that are not mended.
 func Dangers(job *install.Job, p *rulebook.Survey) []Finding {
 	var out []Finding

@@ -63,6 +63,9 @@ type View struct {
 	State    plan.State           `json:"state"`
 	Ready    handover.Readiness   `json:"ready"`
 	Loose    []install.Record     `json:"loose"`
+	Rooms    []plan.RoomWork      `json:"rooms"`   // how far their points are, each for itself
+	Left     []proving.Left       `json:"left"`    // of it, what has a kind
+	Dangers  []survey.Finding     `json:"dangers"` // findings under which people are at risk now, the newest first, but for what was made safe
 	Cleared  []install.Record     `json:"cleared"` // what was left undone and is cleared, newest first
 	Walk     survey.Walked        `json:"walk"`
 	Chain    rulebook.ChainReport `json:"-"` // the Supply sheet, served by itself
@@ -178,7 +181,9 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 			v.Checks[i].Outside = true
 		}
 	}
-	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), factsOf(job, p, &customs, v.Tasks, v.Checks), by, now)
+	tests := p.Tests(job, &v.Report)
+	v.Left = proving.LeftOf(job, tests)
+	v.Tests = proving.TestSheet(job, tests, factsOf(job, p, &customs, v.Tasks, v.Checks), by, now)
 	plan.Reopen(job, v.Tasks, v.Tests.Rows)
 	for i := range v.Tasks {
 		if t := &v.Tasks[i]; !t.Done && t.Closed == "" {
@@ -189,12 +194,22 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	cutOff(&v, routes, now)
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
+	v.Rooms = plan.Rooms(job, p.Survey(), v.Tasks)
+	dangers := survey.Dangers(job, p.Survey())
+	v.Dangers = atRisk(dangers)
 	v.State = plan.StateOf(plan.Input{Unanswered: v.Unanswered, Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
-		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey()), AtOperator: survey.AtOperator(job, p.Survey()),
+		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: dangers, AtOperator: survey.AtOperator(job, p.Survey()),
 		Routes: routes, Unagreed: customs.Unagreed})
 	v.Ready = handover.Ready(v.State, job, v.Checks)
 	v.Outcome = survey.OutcomeOf(job, p.Survey(), v.Ready.Missing)
 	return v
+}
+
+// atRisk are the dangers that nobody has made safe, the newest first.
+func atRisk(dangers []survey.Finding) []survey.Finding {
+	out := slices.DeleteFunc(slices.Clone(dangers), func(f survey.Finding) bool { return f.Safe != "" || f.Refused() })
+	slices.Reverse(out)
+	return append([]survey.Finding{}, out...)
 }
 
 // task is the step of the plan by its id; it panics where there is none.
@@ -265,6 +280,10 @@ func Stamp(job *install.Job, r *install.Record, list map[string]materials.Item, 
 		return // as the server wrote it
 	}
 	r.Part, r.Model = nil, ""
+	if r.Kind == install.PointWork {
+		proving.StampPoints(job, r)
+		return
+	}
 	if r.Kind == install.Release {
 		r.Effects = nil
 		if c := itemOf(job, r.Subject, list, now); c != nil {
@@ -272,13 +291,18 @@ func Stamp(job *install.Job, r *install.Record, list map[string]materials.Item, 
 		}
 		return
 	}
-	if r.Kind != install.Energise && (r.Kind != install.LooseEnd || r.Parted == "" || r.Done) {
+	if r.Kind != install.Energise && (r.Kind != install.LooseEnd || r.Parted == "" && r.NotDead() || r.Done) {
 		return
 	}
 	p := Practice(job)
 	report := p.Judge(job)
-	if r.Kind == install.LooseEnd {
+	switch {
+	case r.Kind == install.LooseEnd && r.Parted != "":
 		proving.Stamp(job, p.Tests(job, &report), r)
+		return
+	case r.Kind == install.LooseEnd:
+		terms := p.Terms()
+		proving.ProvedLeft(job, r.Who(), r, &proving.Facts{Terms: &terms}, now)
 		return
 	}
 	chain := p.Chain(job)
@@ -311,6 +335,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 		for i := range tasks {
 			if t := &tasks[i]; t.ID == id {
 				closed := t.Held()
+				if r.Kind == install.PointWork {
+					closed = t.HeldApart()
+				}
 				if closed == "" && (t.Tests() || t.Far) {
 					sheet := proving.TestRows(job, tests, facts, who, now)
 					closed = unread(job, t, &sheet)
@@ -350,7 +377,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 			}
 		}
 	}
-	return append(proving.Leaves(job, &r, tests), pictures(tasks, &r)...), nil
+	return append(proving.Leaves(job, &r, tests, p.Survey().DangerClass()), pictures(tasks, &r)...), nil
 }
 
 // pictures are the ticks that a picture makes: of the open step that is to take it.

@@ -1,0 +1,273 @@
+package plan
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"arvelt/core/install"
+	"arvelt/core/proving"
+	"arvelt/core/rulebook"
+	"arvelt/core/survey"
+	"arvelt/core/unit"
+)
+
+// pointsOf is what a step of a room sums up of the work on its points.
+type pointsOf string
+
+const (
+	boxing      pointsOf = "boxing"  // they are marked, boxed and cabled: each for itself, or all at once by its tick
+	closingStep pointsOf = "closing" // they bear their tags before a wall is closed over them
+	fitting     pointsOf = "fitting" // they are connected, and every conductor was tugged before that is said of the room
+)
+
+// summed are the pieces of work that the tick of a step says of every point at once.
+var summed = map[pointsOf][]install.PointStep{boxing: {install.PointMarked, install.PointBoxed, install.PointCabled},
+	fitting: {install.PointFitted, install.PointPlated}}
+
+// asked are the pieces without which a step is not ticked.
+var asked = map[pointsOf]install.PointStep{closingStep: install.PointTagged, fitting: install.PointTugged}
+
+// RoomWork is how far the points of a room are, each for itself.
+type RoomWork struct {
+	Room   string      `json:"room"`
+	Points []PointWork `json:"points"`
+	// First and Second say why nothing of that fix can be recorded now; empty where it can.
+	First  string `json:"first"`
+	Second string `json:"second"`
+}
+
+// PointWork is how far alike points are.
+type PointWork struct {
+	Point  string              `json:"point"`
+	Says   string              `json:"says"` // how many of what, and where
+	Tags   []string            `json:"tags"`
+	Done   []install.PointStep `json:"done"`
+	Failed string              `json:"failed"` // what came out as it was pulled at, and was not made good
+}
+
+// progress is the newest record of each piece of work by room and point, and the newest tick of each step.
+type progress struct {
+	said  map[[2]string]map[install.PointStep]*install.Record
+	ticks map[string]*install.Record
+}
+
+func progressOf(job *install.Job) progress {
+	p := progress{map[[2]string]map[install.PointStep]*install.Record{}, map[string]*install.Record{}}
+	for i := range job.Records {
+		r := &job.Records[i]
+		switch r.Kind {
+		case install.Tick:
+			p.ticks[r.Subject] = r
+		case install.PointWork:
+			steps := r.Steps
+			if r.Passed != nil && !*r.Passed { // what came out is connected anew, and its plate is off
+				steps = []install.PointStep{install.PointFitted, install.PointTugged, install.PointPlated}
+			}
+			for _, id := range r.Points {
+				key := [2]string{r.Room, id}
+				if p.said[key] == nil {
+					p.said[key] = map[install.PointStep]*install.Record{}
+				}
+				for _, s := range steps {
+					p.said[key][s] = r
+				}
+			}
+		}
+	}
+	return p
+}
+
+// done reports whether a piece of work on a point is done: as was last said of it, or of all of its room.
+func (p progress) done(room, point string, s install.PointStep) bool {
+	said := p.said[[2]string{room, point}][s]
+	for of, steps := range summed {
+		if !slices.Contains(steps, s) {
+			continue
+		}
+		step := room + "-boxes"
+		if of == fitting {
+			step = room + "-fit"
+		}
+		if tick := p.ticks[step]; tick != nil && tick.Done && (said == nil || tick.Moment().After(said.Moment())) {
+			return true
+		}
+	}
+	return said != nil && said.Done
+}
+
+// open are the points of a room that the job works on and of which a piece of work is not done.
+func (p progress) open(job *install.Job, room string, steps ...install.PointStep) (out []*install.RoomPoint) {
+	r := job.RoomByID(room)
+	if r == nil {
+		return nil
+	}
+	for i := range r.Points {
+		pt := &r.Points[i]
+		if pt.Worked() && slices.ContainsFunc(steps, func(s install.PointStep) bool { return !p.done(room, pt.ID, s) }) {
+			out = append(out, pt)
+		}
+	}
+	return out
+}
+
+// sums takes a step for done where every point of its room is, and opens one again of whose points a conductor came out.
+func (p progress) sums(job *install.Job, t *Task) {
+	steps := summed[t.points]
+	if len(steps) == 0 {
+		return
+	}
+	if t.Done {
+		for key, said := range p.said {
+			r := said[install.PointFitted]
+			if t.points == fitting && key[0] == t.Room && r != nil && r.Passed != nil && !*r.Passed && r.Moment().After(t.touched) {
+				t.Done, t.DoneBy, t.DoneAt, t.Note = false, "", nil, ""
+				t.Again = job.Words.Say("A conductor came out as it was pulled at, on %s: make it good and tug every one again.", r.At.Format(time.DateOnly))
+				return
+			}
+		}
+		return
+	}
+	// What nobody said of a point for itself is no step that was done so.
+	if t.more || t.points != boxing || t.Again != "" || len(p.open(job, t.Room, steps...)) > 0 {
+		return
+	}
+	var last *install.Record
+	for key, said := range p.said {
+		for _, s := range steps {
+			if r := said[s]; key[0] == t.Room && r != nil && (last == nil || r.Moment().After(last.Moment())) {
+				last = r
+			}
+		}
+	}
+	if last != nil && last.Moment().After(t.touched) {
+		t.Done, t.DoneBy, t.DoneAt = true, last.By, &last.At
+	}
+}
+
+// lacks says what a step waits for of the points of its room.
+func (p progress) lacks(job *install.Job, t *Task) string {
+	step, ok := asked[t.points]
+	if !ok {
+		return ""
+	}
+	open := p.open(job, t.Room, step)
+	if len(open) == 0 {
+		return ""
+	}
+	n := 0
+	for _, pt := range open {
+		n += pt.Count
+	}
+	if step == install.PointTagged {
+		return job.Words.Say("Not tagged at both ends: %d points.", n)
+	}
+	return job.Words.Say("Not every conductor tugged: %d points.", n)
+}
+
+// coverLast lets a wall be closed only after the cables of the circuits that have points there are in.
+func coverLast(job *install.Job, tasks []Task) {
+	there := map[string]bool{}
+	for i := range tasks {
+		there[tasks[i].ID] = true
+	}
+	for i := range tasks {
+		if t := &tasks[i]; t.points == closingStep {
+			for _, k := range circuitsIn(job, t.Room) {
+				if cable := k + "-cable"; there[cable] {
+					t.After = append(t.After, cable)
+				}
+			}
+		}
+	}
+}
+
+// Rooms are how far the points of each room are that the job works on.
+func Rooms(job *install.Job, p *rulebook.Survey, tasks []Task) []RoomWork {
+	out, worked, tags := []RoomWork{}, progressOf(job), map[[2]string][]string{}
+	for i := range job.Circuits {
+		for n := range job.Circuits[i].Serves.Boxes {
+			if b := &job.Circuits[i].Serves.Boxes[n]; b.Point != "" && b.Tag > 0 {
+				key := [2]string{b.Room, b.Point}
+				tags[key] = append(tags[key], b.Label())
+			}
+		}
+	}
+	held := map[string]string{}
+	for i := range tasks {
+		if t := &tasks[i]; t.points != "" {
+			held[t.ID] = t.HeldApart()
+		}
+	}
+	for i := range job.Rooms {
+		r := &job.Rooms[i]
+		if job.Trait().Report {
+			break
+		}
+		room := RoomWork{Room: r.ID, Points: []PointWork{}, First: held[r.ID+"-boxes"], Second: held[r.ID+"-fit"]}
+		for n := range r.Points {
+			pt := &r.Points[n]
+			if !pt.Worked() {
+				continue
+			}
+			key := [2]string{r.ID, pt.ID}
+			w := PointWork{Point: pt.ID, Says: pointSays(job, p, r, pt), Tags: append([]string{}, tags[key]...), Done: []install.PointStep{}}
+			for _, s := range install.PointSteps {
+				if worked.done(r.ID, pt.ID, s) {
+					w.Done = append(w.Done, s)
+				}
+			}
+			if f := worked.said[key][install.PointFitted]; f != nil && f.Passed != nil && !*f.Passed {
+				w.Failed = f.At.Format(time.DateOnly)
+				if f.Note != "" {
+					w.Failed += ": " + f.Note
+				}
+			}
+			room.Points = append(room.Points, w)
+		}
+		if len(room.Points) > 0 {
+			out = append(out, room)
+		}
+	}
+	return out
+}
+
+// pointSays is how many of what stand where: the height above the floor, and how far along which wall.
+func pointSays(job *install.Job, p *rulebook.Survey, r *install.Room, pt *install.RoomPoint) string {
+	show := func(mm float64) string {
+		if p.Inches {
+			return fmt.Sprintf("%s in", unit.Format(unit.Significant(mm/25.4, 3)))
+		}
+		return unit.With(mm, "mm")
+	}
+	parts := []string{fmt.Sprintf("%d × %s", pt.Count, strings.ToLower(survey.Name(p, pt.Kind)))}
+	if h := survey.Placing(p)(r, pt).Height; h > 0 {
+		parts = append(parts, job.Words.Say("%s up", show(h)))
+	}
+	if pt.Wall != "" {
+		parts = append(parts, pt.Wall)
+	}
+	if pt.OffsetMM > 0 {
+		parts = append(parts, job.Words.Say("%s from the left", show(pt.OffsetMM)))
+	}
+	return strings.Join(parts, ", ")
+}
+
+// MayClose says why a room's walls are not to be noted as closed, nil where they are: they were let be closed, or what was covered by others is on
+// record as that. The error is [install.Errors].
+func MayClose(job *install.Job, r *install.Room) error {
+	if !slices.ContainsFunc(r.Points, func(p install.RoomPoint) bool { return p.Worked() }) {
+		return nil
+	}
+	if tick := progressOf(job).ticks[CloseStep(r.ID)]; tick != nil && tick.Done {
+		return nil
+	}
+	for _, l := range proving.LooseEnds(job) {
+		if l.Left == install.LeftCovered && l.Room == r.ID {
+			return nil
+		}
+	}
+	return install.Errors{{Field: "closed", Value: r.Closed, Accept: job.Words.Say("nothing before First fix lets the walls of %s be closed; where others closed "+
+		"them all the same, note that first as a snag: moved or covered by others", r.Name)}}
+}
