@@ -644,8 +644,34 @@ type Left struct {
 // LeftWhat defines model for Left.What.
 type LeftWhat string
 
+// LeftKind defines model for LeftKind.
+type LeftKind = install.LeftKind
+
 // LeftPoint Left are alike points of a room for which nothing is proposed.
 type LeftPoint = design.Left
+
+// LeftState Left is something of a kind that was left as it is, and how it stands.
+type LeftState = proving.Left
+
+// LeftTerm defines model for LeftTerm.
+type LeftTerm struct {
+	// Care what to be careful of until it is put right
+	Care string `json:"care"`
+
+	// Ends ends of conductors that may be touched where they are in reach
+	Ends bool     `json:"ends"`
+	Id   LeftKind `json:"id"`
+	Name string   `json:"name"`
+
+	// Open live parts behind it may be touched where nobody stands by
+	Open bool `json:"open"`
+
+	// Picture a picture proves that it was put right, else a test
+	Picture bool `json:"picture"`
+
+	// Rated its rating, its protection and what hangs on it are asked for
+	Rated bool `json:"rated"`
+}
 
 // Leg Leg is one stretch of the way to a room.
 type Leg = install.Leg
@@ -793,6 +819,9 @@ type NewColleague struct {
 	Role  string `json:"role"`
 }
 
+// NewDayEnd defines model for NewDayEnd.
+type NewDayEnd = store.NewRecord
+
 // NewDecision defines model for NewDecision.
 type NewDecision = store.NewRecord
 
@@ -843,6 +872,9 @@ type NewPacked = store.NewRecord
 
 // NewPhoto defines model for NewPhoto.
 type NewPhoto = store.NewRecord
+
+// NewPointWork defines model for NewPointWork.
+type NewPointWork = store.NewRecord
 
 // NewProvedDead defines model for NewProvedDead.
 type NewProvedDead = store.NewRecord
@@ -1061,6 +1093,22 @@ type PointKind struct {
 // PointRead PointRead is a point at which a test is read, with the reading that counts there; nil while there is none.
 type PointRead = proving.PointRead
 
+// PointStep defines model for PointStep.
+type PointStep = install.PointStep
+
+// PointTerm defines model for PointTerm.
+type PointTerm struct {
+	Id   PointStep `json:"id"`
+	Name string    `json:"name"`
+
+	// Open not every point has it
+	Open  bool  `json:"open"`
+	Stage Stage `json:"stage"`
+}
+
+// PointWork PointWork is how far alike points are.
+type PointWork = plan.PointWork
+
 // PriceChange ImportChange is a figure that would be another.
 type PriceChange = materials.ImportChange
 
@@ -1248,6 +1296,9 @@ type RoomPoint = install.RoomPoint
 
 // RoomView RoomView is a room as it is written and how far its cables go.
 type RoomView = survey.RoomView
+
+// RoomWork RoomWork is how far the points of a room are, each for itself.
+type RoomWork = plan.RoomWork
 
 // Route Route is the cable and the way it takes.
 type Route = install.Route
@@ -1591,6 +1642,9 @@ type Terms struct {
 	// Kit kinds of kit that the work asks for
 	Kit []KitKind `json:"kit"`
 
+	// Left what may be left as it is for the time being
+	Left []LeftTerm `json:"left"`
+
 	// Length unit in which lengths are spoken of
 	Length string `json:"length"`
 
@@ -1610,6 +1664,9 @@ type Terms struct {
 	Patterns   []Named    `json:"patterns"`
 	PenOptions []Named    `json:"penOptions"`
 	Places     []Named    `json:"places"`
+
+	// PointSteps pieces of the work on a point
+	PointSteps []PointTerm `json:"pointSteps"`
 
 	// Practice the family of the practice in words
 	Practice  string  `json:"practice"`
@@ -1633,7 +1690,10 @@ type Terms struct {
 
 	// Together kinds of record that nobody may make without a connection, as others must have seen them
 	Together []RecordKind `json:"together"`
-	Uses     []NamedUse   `json:"uses"`
+
+	// Triggers what something that was left may wait for, where that is no date
+	Triggers []Named    `json:"triggers"`
+	Uses     []NamedUse `json:"uses"`
 
 	// Why what tells that this practice is the one
 	Why string `json:"why"`

@@ -246,6 +246,9 @@ func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.
 	for i, t := range slices.Clone(l.View().Tasks) {
 		if t.Stage == stage && !t.Done {
 			if t.Closed != "" { // at the start of the round; a step before it may have opened it
+				if err := b.points(l, id, who, daysAgo, hour+float64(i)/60-0.001, &t); err != nil {
+					return err
+				}
 				if l, err = b.at(daysAgo, hour).Job(b.ctx, b.people[who], id); err != nil {
 					return err
 				}
@@ -258,6 +261,32 @@ func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.
 					Note: tickNote(&t), Person: tickWho(&t)}); err != nil {
 				return err
 			}
+		}
+	}
+	return nil
+}
+
+// points records what a step of a room waits for of its points: their tags, and that every conductor was tugged.
+func (b *builder) points(l *store.Loaded, id, who string, daysAgo int, hour float64, t *plan.Task) error {
+	v := l.View()
+	for _, r := range v.Rooms {
+		var steps []install.PointStep
+		switch {
+		case t.Room != r.Room:
+		case t.ID == plan.CloseStep(r.Room):
+			steps = []install.PointStep{install.PointTagged}
+		case t.ID == r.Room+"-fit":
+			now, err := b.at(daysAgo, hour).Job(b.ctx, b.people[who], id)
+			if err != nil {
+				return err
+			}
+			if v = now.View(); v.RoomOf(r.Room).Second != "" {
+				return nil
+			}
+			steps = []install.PointStep{install.PointFitted, install.PointTugged}
+		}
+		if len(steps) > 0 {
+			return b.record(id, who, daysAgo, hour, install.Record{Kind: install.PointWork, Room: r.Room, Steps: steps, Done: true})
 		}
 	}
 	return nil

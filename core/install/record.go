@@ -193,7 +193,7 @@ type Record struct {
 	Loads      string   `json:"loads,omitempty" seal:"omitempty" chars:"200"`
 
 	// Work on points of a room: which of it, and on which of its points.
-	Steps  []PointStep `json:"steps,omitempty" seal:"omitempty" most:"9"`
+	Steps  []PointStep `json:"steps,omitempty" seal:"omitempty" most:"9" chars:"20"`
 	Points []string    `json:"points,omitempty" seal:"omitempty" most:"200" chars:"40"`
 
 	// Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was

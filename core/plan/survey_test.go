@@ -46,7 +46,7 @@ func TestRoomsMakeTasks(t *testing.T) {
 	}}
 	list := map[string]materials.Item{"point:socket-2": {Hours: 1}, "point:tv": {Hours: 0.5}}
 	tasks := Tasks(job, Practice{Terms: &install.Terms{}}, list, install.Person{Name: "Ada"}, noon)
-	assert.Equal(t, []string{"r1-remove", "r1-locate", "r1-boxes", "r1-photo", "r1-fit", "owner"}, ids(tasks))
+	assert.Equal(t, []string{"r1-remove", "r1-locate", "r1-boxes", "r1-photo", "r1-close", "r1-fit", "owner"}, ids(tasks))
 	boxes, fit := find(t, tasks, "r1-boxes"), find(t, tasks, "r1-fit")
 	assert.Contains(t, boxes.Title, "4 points", "what is taken out gets no box")
 	assert.InDelta(t, 4, boxes.Hours+fit.Hours, 0.26, "shared between first and second fix, in quarters")

@@ -212,6 +212,14 @@ func atRisk(dangers []survey.Finding) []survey.Finding {
 	return append([]survey.Finding{}, out...)
 }
 
+// RoomOf is how far the points of a room are, nil where the job works on none.
+func (v *View) RoomOf(id string) *plan.RoomWork {
+	if i := slices.IndexFunc(v.Rooms, func(r plan.RoomWork) bool { return r.Room == id }); i >= 0 {
+		return &v.Rooms[i]
+	}
+	return nil
+}
+
 // task is the step of the plan by its id; it panics where there is none.
 func (v *View) task(id string) *plan.Task {
 	return &v.Tasks[slices.IndexFunc(v.Tasks, func(t plan.Task) bool { return t.ID == id })]

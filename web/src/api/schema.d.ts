@@ -3249,6 +3249,8 @@ export interface components {
             /** @enum {string} */
             what: "record" | "walk" | "part" | "photo";
         };
+        /** @enum {string} */
+        LeftKind: "" | "blind-end" | "cover" | "tail" | "loop" | "disconnected" | "supply" | "joint" | "support" | "dormant" | "covered";
         /** @description Left are alike points of a room for which nothing is proposed. */
         LeftPoint: {
             count: number;
@@ -3256,6 +3258,37 @@ export interface components {
             /** @description by name */
             room: string;
             why: string;
+        };
+        /** @description Left is something of a kind that was left as it is, and how it stands. */
+        LeftState: {
+            care: string;
+            /** @description people are at risk by it as it stands */
+            danger: boolean;
+            /** @description what nobody said yet */
+            lacks: string[];
+            /** @description what is still needed to put it right; empty where it is there */
+            proof: string;
+            record: components["schemas"]["Record"];
+            /** @description what it is and where */
+            says: string;
+            /** @description what waits for it */
+            waits: string;
+            /** @description until when, or for what; empty while nobody said */
+            when: string;
+        };
+        LeftTerm: {
+            /** @description what to be careful of until it is put right */
+            care: string;
+            /** @description ends of conductors that may be touched where they are in reach */
+            ends: boolean;
+            id: components["schemas"]["LeftKind"];
+            name: string;
+            /** @description live parts behind it may be touched where nobody stands by */
+            open: boolean;
+            /** @description a picture proves that it was put right, else a test */
+            picture: boolean;
+            /** @description its rating, its protection and what hangs on it are asked for */
+            rated: boolean;
         };
         /** @description Leg is one stretch of the way to a room. */
         Leg: {
@@ -3607,6 +3640,15 @@ export interface components {
             name: string;
             role: string;
         };
+        NewDayEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "day-end";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+        };
         NewDecision: {
             /** @description when it was said, 2006-01-02T15:04 on the site's clock */
             called?: string;
@@ -3775,7 +3817,12 @@ export interface components {
              * @description V
              */
             acrossV?: number | null;
+            alive?: boolean | null;
+            attended?: boolean;
+            /** @description Reading. Box is the box of the circuit's run at which it was taken; empty where that was not said. */
+            box?: string;
             bridged?: boolean;
+            circuit?: string;
             /**
              * Format: double
              * @description Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was parted, and that it was bridged first. CouldNot is why it was not clamped, of one that was parted by hand.; A
@@ -3784,20 +3831,38 @@ export interface components {
             couldNot?: string;
             /** @description tick done, loose end cleared */
             done?: boolean;
+            due?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "loose-end";
+            /** @description Loose end of a kind: where it is in the circuit's run (Box), in which room or place, and how it stands. Alive is whether its conductors are live, nil where nobody proved them dead; Reach whether somebody who works or lives there can touch it, nil where nobody said. Shielded: it is capped or covered so that nothing can be touched. Attended: somebody stands by. Due and Trigger are until when. */
+            left?: components["schemas"]["LeftKind"];
+            loads?: string;
             note?: string;
             /** @description Loose end: the conductor that was parted for a test, by its id among those of the installation; empty for anything else. */
             parted?: string;
             /** @description Operator.; notified, applied, agreed, refused */
             path?: string;
+            person?: string;
+            place?: string;
+            protection?: string;
+            /**
+             * Format: double
+             * @description Of a temporary supply and a joint: the rating, what protects it, and what hangs on it.; A
+             */
+            ratingA?: number | null;
+            reach?: boolean | null;
+            /** @description Observation: Subject is its kind in the catalogue of findings, Path its severity class, Note what was seen.; id of the room it is about */
+            room?: string;
             sent?: components["schemas"]["Sent"];
+            shielded?: boolean;
             /** @description task, test, loose end or circuit it is about */
             subject?: string;
             supersedes?: string;
+            /** @enum {string} */
+            trigger?: "" | "plaster" | "boarding" | "paint" | "roof" | "others" | "supply" | "client" | "" | "plaster" | "boarding" | "paint" | "roof" | "others" | "supply" | "client";
         };
         NewObservation: {
             /** @description Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it. */
@@ -3877,6 +3942,24 @@ export interface components {
             /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
             width?: number;
         };
+        NewPointWork: {
+            /** @description tick done, loose end cleared */
+            done: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "point-work";
+            note?: string;
+            /** @description for tests answered yes or no */
+            passed?: boolean | null;
+            points?: string[];
+            /** @description Observation: Subject is its kind in the catalogue of findings, Path its severity class, Note what was seen.; id of the room it is about */
+            room: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description Work on points of a room: which of it, and on which of its points. */
+            steps: components["schemas"]["PointStep"][];
+        };
         NewProvedDead: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3947,7 +4030,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"] | components["schemas"]["NewWorked"] | components["schemas"]["NewPacked"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"] | components["schemas"]["NewWorked"] | components["schemas"]["NewPacked"] | components["schemas"]["NewDayEnd"] | components["schemas"]["NewPointWork"];
         NewRelease: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4741,6 +4824,25 @@ export interface components {
             reading: components["schemas"]["Record"] | null;
             verdict: components["schemas"]["Verdict"];
         };
+        /** @enum {string} */
+        PointStep: "marked" | "chased" | "boxed" | "piped" | "cabled" | "tagged" | "fitted" | "tugged" | "plated";
+        PointTerm: {
+            id: components["schemas"]["PointStep"];
+            name: string;
+            /** @description not every point has it */
+            open: boolean;
+            stage: components["schemas"]["Stage"];
+        };
+        /** @description PointWork is how far alike points are. */
+        PointWork: {
+            done: components["schemas"]["PointStep"][];
+            /** @description what came out as it was pulled at, and was not made good */
+            failed: string;
+            point: string;
+            /** @description how many of what, and where */
+            says: string;
+            tags: string[];
+        };
         /** @description ImportChange is a figure that would be another. */
         PriceChange: {
             column: string;
@@ -5402,6 +5504,7 @@ export interface components {
              * @description V
              */
             acrossV?: number | null;
+            alive?: boolean | null;
             /** @description for tests answered by one of several patterns */
             answer?: string;
             /** @description Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it. */
@@ -5411,6 +5514,7 @@ export interface components {
              * @description when it happened, by the server's clock as near as it is known
              */
             at: string;
+            attended?: boolean;
             /** @description Authorised: they held then what the record counts by, of kinds that are taken from everybody. */
             authorised?: boolean;
             /** @description Energise for a test: the places of the part where a cover stays off while it is tested, and how people are kept out of there. */
@@ -5449,6 +5553,7 @@ export interface components {
             /** @description tick done, loose end cleared */
             done: boolean;
             drawn?: string;
+            due?: string;
             effects?: string[];
             /** @description measured, seen, told, suspected */
             evidence?: string;
@@ -5459,6 +5564,9 @@ export interface components {
             id: string;
             instrument: string;
             kind: components["schemas"]["RecordKind"];
+            /** @description Loose end of a kind: where it is in the circuit's run (Box), in which room or place, and how it stands. Alive is whether its conductors are live, nil where nobody proved them dead; Reach whether somebody who works or lives there can touch it, nil where nobody said. Shielded: it is capped or covered so that nothing can be touched. Attended: somebody stands by. Due and Trigger are until when. */
+            left?: components["schemas"]["LeftKind"];
+            loads?: string;
             lockTag: string;
             /** @description what would mend it, where the catalogue's does not fit */
             mend?: string;
@@ -5483,12 +5591,20 @@ export interface components {
             /** @description who it is; names are not unique */
             personId?: string;
             place?: string;
+            points?: string[];
             priced?: components["schemas"]["Priced"][];
             proofs?: components["schemas"]["DeadProof"][];
+            protection?: string;
             provedAfter: boolean;
             provedBefore: boolean;
             /** @description Offer: the price as its paper says it, and until when it stands. Of its answer the options with what was decided of each, and the signature as it was drawn on a screen, as the path of an SVG. */
             quoted?: components["schemas"]["Quoted"] | null;
+            /**
+             * Format: double
+             * @description Of a temporary supply and a joint: the rating, what protects it, and what hangs on it.; A
+             */
+            ratingA?: number | null;
+            reach?: boolean | null;
             /** @description Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear. */
             reached?: string;
             /**
@@ -5508,10 +5624,13 @@ export interface components {
             /** Format: int64 */
             seq?: number;
             serves?: string;
+            shielded?: boolean;
             /** @description Of a decision and a notice of a dangerous condition: it was signed by Person, or who saw it handed over. */
             signed?: boolean;
             /** @description Isolation. */
             source: string;
+            /** @description Work on points of a room: which of it, and on which of its points. */
+            steps?: components["schemas"]["PointStep"][];
             stillLive: string;
             /** @description task, test, loose end or circuit it is about */
             subject: string;
@@ -5531,6 +5650,8 @@ export interface components {
             testerKind?: "" | "contact" | "meter" | "sensor";
             /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
             traced?: components["schemas"]["Traced"][];
+            /** @enum {string} */
+            trigger?: "" | "plaster" | "boarding" | "paint" | "roof" | "others" | "supply" | "client";
             /** @description Under is what authorised them, in words; empty where nothing had to, or it was not kept yet. */
             under?: string;
             unit: string;
@@ -5552,7 +5673,7 @@ export interface components {
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release" | "offer" | "quote-answer" | "worked" | "packed";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release" | "offer" | "quote-answer" | "worked" | "packed" | "day-end" | "point-work";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -5750,6 +5871,14 @@ export interface components {
             routeKnown: boolean;
             total: components["schemas"]["PointCount"];
             unread: number;
+        };
+        /** @description RoomWork is how far the points of a room are, each for itself. */
+        RoomWork: {
+            /** @description First and Second say why nothing of that fix can be recorded now; empty where it can. */
+            first: string;
+            points: components["schemas"]["PointWork"][];
+            room: string;
+            second: string;
         };
         /** @description Route is the cable and the way it takes. */
         Route: {
@@ -7070,6 +7199,8 @@ export interface components {
             id: string;
             /** @description kinds of kit that the work asks for */
             kit: components["schemas"]["KitKind"][];
+            /** @description what may be left as it is for the time being */
+            left: components["schemas"]["LeftTerm"][];
             /** @description unit in which lengths are spoken of */
             length: string;
             /** @description kinds of load that decide the type of a residual-current device */
@@ -7085,6 +7216,8 @@ export interface components {
             patterns: components["schemas"]["Named"][];
             penOptions: components["schemas"]["Named"][];
             places: components["schemas"]["Named"][];
+            /** @description pieces of the work on a point */
+            pointSteps: components["schemas"]["PointTerm"][];
             /** @description the family of the practice in words */
             practice: string;
             practices: components["schemas"]["Named"][];
@@ -7105,6 +7238,8 @@ export interface components {
             survey: components["schemas"]["SurveyTerms"];
             /** @description kinds of record that nobody may make without a connection, as others must have seen them */
             together: components["schemas"]["RecordKind"][];
+            /** @description what something that was left may wait for, where that is no date */
+            triggers: components["schemas"]["Named"][];
             uses: components["schemas"]["NamedUse"][];
             /** @description what tells that this practice is the one */
             why: string;
@@ -7385,18 +7520,24 @@ export interface components {
             about: components["schemas"]["KindTrait"];
             /** @description what was left undone and is cleared, newest first */
             cleared: components["schemas"]["Record"][];
+            /** @description findings under which people are at risk now, the newest first, but for what was made safe */
+            dangers: components["schemas"]["Finding"][];
             frozen: boolean;
             /** @description Holds are the authorities that whoever looks holds on this job now. */
             holds: string[];
             /** @description Imported says who brought the job in as a file; nil where it was made here. */
             imported: components["schemas"]["Imported"] | null;
             job: components["schemas"]["Job"] | null;
+            /** @description of it, what has a kind */
+            left: components["schemas"]["LeftState"][];
             loose: components["schemas"]["Record"][];
             /** @description what whoever looks may record, as far as it is a matter of who they are */
             may: components["schemas"]["RecordKind"][];
             outcome: components["schemas"]["ReportOutcome"] | null;
             ready: components["schemas"]["Readiness"];
             revision: string;
+            /** @description how far their points are, each for itself */
+            rooms: components["schemas"]["RoomWork"][];
             /** @description Sealed is what the check of the seal found; nil while nothing is signed. */
             sealed: components["schemas"]["Sealed"] | null;
             state: components["schemas"]["State"];

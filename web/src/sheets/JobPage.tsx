@@ -16,6 +16,7 @@ import { UndoBar } from '../frame/UndoBar';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 
 import { KeptRecords } from '../parts/KeptRecords';
+import { DangerStrip } from '../parts/DangerStrip';
 import { LockStrip } from '../parts/LockStrip';
 import { OpenNeutral } from '../parts/OpenNeutral';
 import { Caution, DialogTitle, Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
@@ -184,6 +185,7 @@ function OneJob() {
                       </P>
                     )}
                     <OpenNeutral job={data} />
+                    <DangerStrip job={data} />
                     <LockStrip job={data} />
                     <KeptRecords job={data} />
                     {steps.error && <Wrong>{steps.error.message}</Wrong>}

@@ -7,6 +7,7 @@ import { SheetHead } from '../../parts/SheetHead';
 import { SiteHazards } from '../../parts/SiteHazards';
 import { say } from '../../words/words';
 import type { SheetProps } from '../props';
+import { DayEnd } from './DayEnd';
 import { IsolationPanel } from './IsolationPanel';
 import { LooseEnds } from './LooseEnds';
 import { NextTask } from './NextTask';
@@ -54,13 +55,10 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
         <Link to={`/jobs/${job.id}/materials?leaf=van`}>{say('What goes into the van')}</Link>
       </P>
       {tasks.some((t) => t.isolation) && <IsolationPanel job={job} />}
-      <TaskGroups job={job} tasks={tasks} next={next} placeOf={placeOf} />
+      <TaskGroups job={job} tasks={tasks} next={next} placeOf={placeOf} stage={stage} />
       <LooseEnds job={job} />
-      <NotYet>
-        {stage === 'first fix'
-          ? say('boxes one by one, a cut list.')
-          : say('accessories one by one, the torque of every terminal by its manufacturer.')}
-      </NotYet>
+      <DayEnd job={job} />
+      <NotYet>{stage === 'first fix' ? say('a cut list.') : say('the torque of every terminal by its manufacturer.')}</NotYet>
     </>
   );
 }

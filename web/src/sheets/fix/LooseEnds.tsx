@@ -1,27 +1,39 @@
 import { moment, say } from '../../words/words';
-import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
 
 import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { LeftForm } from './LeftForm';
+import { LeftLine } from './LeftLine';
 
 /** What was left temporarily undone: it holds energising, or the handover, until somebody has put it right. */
 export function LooseEnds({ job }: { job: Of<'JobView'> }) {
   const record = useRecord(job.id);
-  const [note, setNote] = useState('');
-  const [later, setLater] = useState(false);
   const [clearing, setClearing] = useState<string>();
   const [how, setHow] = useState('');
   const qualified = job.view.holds.includes('release');
   const notes = job.view.may.includes('loose-end');
-  const noted = (id: string) => job.view.job?.records.find((r) => r.id === id)?.note ?? id;
+  const plain = job.view.loose.filter((l) => !l.left);
+  const noted = (id: string) =>
+    job.view.job?.records.find((r) => r.id === id)?.note || job.view.job?.records.find((r) => r.id === id)?.place || id;
   return (
     <Section>
       <Heading>{say('Snag list')}</Heading>
       {job.view.loose.length === 0 && <P around="xs">{say('No snags.')}</P>}
-      {job.view.loose.map((l) => (
+      {job.view.left.map((l) => (
+        <LeftLine
+          key={l.record.id}
+          job={job}
+          left={l}
+          notes={notes}
+          qualified={qualified}
+          clears={qualified || (notes && l.record.path === 'handover' && !l.danger)}
+        />
+      ))}
+      {plain.map((l) => (
         <Row key={l.id} ruled pad="s">
           <Mark verdict="caution" />
           <Grow>
@@ -81,29 +93,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
         </Row>
       ))}
       {!notes && <Quiet>{say('Whoever is on site notes snags and puts them right.')}</Quiet>}
-      {notes && (
-        <Row className="no-print" above="m" align="end">
-          <TextField
-            sx={{ flex: 1, minWidth: 220 }}
-            label={say('Unterminated, disconnected, cover off, temporary supply: what and where')}
-            value={note}
-            onChange={(e) => setNote(e.target.value)}
-            slotProps={{ htmlInput: { name: 'loose' } }}
-          />
-          {qualified && (
-            <FormControlLabel
-              control={<Checkbox checked={later} onChange={(e) => setLater(e.target.checked)} slotProps={{ input: { name: 'later' } }} />}
-              label={say('may be energised with it')}
-            />
-          )}
-          <Button
-            disabled={!note.trim()}
-            onClick={() => record.mutate({ kind: 'loose-end', note, path: later ? 'handover' : '' }, { onSuccess: () => setNote('') })}
-          >
-            {say('Write it down')}
-          </Button>
-        </Row>
-      )}
+      {notes && <LeftForm job={job} qualified={qualified} done={() => undefined} />}
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </Section>
   );

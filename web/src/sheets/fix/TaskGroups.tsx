@@ -4,6 +4,7 @@ import type { Of } from '../../api/client';
 import { Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { say } from '../../words/words';
+import { RoomPoints } from './RoomPoints';
 import { TaskLine } from './TaskLine';
 
 const Group = styled('details')({
@@ -20,10 +21,11 @@ interface TaskGroupsProps {
   /** The step that stands by itself above, if any. */
   next?: Of<'Task'>;
   placeOf: (t: Of<'Task'>) => string;
+  stage: 'first fix' | 'second fix';
 }
 
 /** The steps of a sheet by room and circuit, folded: each says how much of it is done. */
-export function TaskGroups({ job, tasks, next, placeOf }: TaskGroupsProps) {
+export function TaskGroups({ job, tasks, next, placeOf, stage }: TaskGroupsProps) {
   const root = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const unfold = () => root.current?.querySelectorAll('details').forEach((d) => (d.open = true)); // paper has nothing to touch
@@ -39,12 +41,14 @@ export function TaskGroups({ job, tasks, next, placeOf }: TaskGroupsProps) {
     <div ref={root}>
       {[...groups].map(([place, steps]) => {
         const done = steps.filter((s) => s.task.done).length;
+        const room = job.view.rooms.find((r) => steps.some((s) => s.task.room === r.room));
         return (
           <Group key={place} data-group={place} data-done={done}>
             <summary>
               <Mark verdict={done === steps.length ? 'pass' : 'unknown'} size={16} label={done === steps.length ? 'done' : say('to do')} />
               <b>{place}</b> <Quiet>{say('{{done}} of {{all}} done', { done, all: steps.length })}</Quiet>
             </summary>
+            {room && <RoomPoints job={job} room={room} stage={stage} />}
             <ol>{steps.map((s) => (s.task === next ? null : <TaskLine key={s.task.id} job={job} task={s.task} nth={s.nth} />))}</ol>
           </Group>
         );
