@@ -178,6 +178,9 @@ func says(circuit, subject string, yes bool) put {
 // firstFix ticks what is open of first fix, as far as it is taken.
 func (c *client) firstFix(v api.JobView) {
 	c.Helper()
+	for _, room := range v.View.Rooms {
+		c.add(v.Id, put{"kind": "point-work", "room": room.Room, "steps": []string{"tagged"}, "done": true})
+	}
 	for _, task := range v.View.Tasks {
 		if task.Stage == "first fix" && !task.Done {
 			r := ticks(task.ID, true)

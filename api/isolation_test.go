@@ -64,6 +64,8 @@ func TestWorkOpensWhereItIsDead(t *testing.T) {
 		assert.NotEmpty(t, closed(fit), "a count that differs corrects the run first")
 		proof["proofs"] = []put{dead(at, 0.4)}
 		c.made(id, proof)
+		assert.Contains(t, closed(fit), "Not every conductor tugged")
+		c.made(id, put{"kind": "point-work", "room": room, "steps": []string{"fitted", "tugged"}, "done": true})
 		assert.Empty(t, closed(fit))
 		c.made(id, ticks(fit, true))
 

@@ -268,6 +268,8 @@ func TestTheWalkAsksWhatIsMissing(t *testing.T) {
 			assert.Equal(t, "cracked tile", r.Note)
 			closed := r
 			closed.Closed = "2026-11-20"
+			require.Equal(t, 422, c.part(c.job("PW-2046"), "rooms/"+r.ID, closed).status, "nobody let them be closed")
+			c.made(c.job("PW-2046").Id, left(install.LeftCovered, put{"room": r.ID}))
 			require.Equal(t, 200, c.part(c.job("PW-2046"), "rooms/"+r.ID, closed).status)
 		}
 	}

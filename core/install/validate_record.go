@@ -48,7 +48,7 @@ func (c *checker) byKind(r Record, t Terms) {
 			c.say("path", r.Path, c.w.Say("nothing: a conductor that was disconnected is reconnected before anything is energised"))
 		}
 		c.oneOf("path", r.Path, []string{"", "handover"})
-		if r.Done || r.Supersedes != "" {
+		if r.Done || r.Supersedes != "" && r.Left == "" {
 			c.needed("subject", r.Subject, 80)
 		}
 	case PointWork:

@@ -198,7 +198,7 @@ test('what is left undone is written down, and cleared only with how it was put 
   await waitFor(() =>
     expect(sent[0].body).toEqual({ kind: 'loose-end', subject: 'l1', done: true, note: 'cover on, four screws', path: '' }),
   );
-  fireEvent.change(screen.getByLabelText(/Unterminated/), { target: { value: 'Joint open' } });
+  fireEvent.change(screen.getByLabelText('What and where'), { target: { value: 'Joint open' } });
   fireEvent.click(screen.getByRole('button', { name: 'Write it down' }));
   await waitFor(() => expect(sent[1].body).toEqual({ kind: 'loose-end', note: 'Joint open', path: '' }));
 });
