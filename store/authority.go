@@ -178,10 +178,13 @@ func (s Scope) assigned(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 	if err != nil {
 		return err
 	}
-	team := make([]install.Person, len(people))
-	for i := range people {
-		team[i] = people[i].ActsOn(&l.Job, l.Now)
+	team := func(at time.Time) []install.Person {
+		out := make([]install.Person, len(people))
+		for i := range people {
+			out[i] = people[i].ActsOn(&l.Job, at)
+		}
+		return out
 	}
 	terms := whole.Practice(&l.Job).Terms()
-	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, team)
+	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, team, l.Now)
 }

@@ -35,10 +35,12 @@ type Row struct {
 	UpdatedAt time.Time `json:"updatedAt"`
 	// Waits is what holds it, sheet by sheet; none of a job that nobody has changed since that was kept.
 	Waits []plan.Waiting `json:"waits"`
+	// Danger is what people are at risk by on it now; empty for nothing.
+	Danger string `json:"danger"`
 }
 
 const rowColumns = `SELECT id::text, ref, title, kind, customer, address, town, stage, hold, hold_sheet, hold_who, holds, trouble,
-	locks, updated_at, waits FROM job WHERE company_id = $1 `
+	locks, updated_at, waits, danger FROM job WHERE company_id = $1 `
 
 const newestFirst = ` ORDER BY updated_at DESC, id DESC`
 
@@ -158,7 +160,7 @@ func scanned(rows pgx.Rows) iter.Seq2[Row, error] {
 		for rows.Next() {
 			var r Row
 			err := rows.Scan(&r.ID, &r.Ref, &r.Title, &r.Kind, &r.Customer, &r.Address, &r.Town, &r.Stage, &r.Hold, &r.Sheet, &r.Who,
-				&r.Holds, &r.Trouble, &r.Locks, &r.UpdatedAt, &r.Waits)
+				&r.Holds, &r.Trouble, &r.Locks, &r.UpdatedAt, &r.Waits, &r.Danger)
 			if !yield(r, err) || err != nil {
 				return
 			}
@@ -209,6 +211,67 @@ func (s Scope) Soon(ctx context.Context, who Person) ([]Row, error) {
 		out = append(out, r)
 	}
 	return out, nil
+}
+
+// todayMost is how many jobs of a day somebody is told of.
+const todayMost = 12
+
+// Today lists the jobs of a person on a day: those where a step is planned for them then, or was and is not done; those begun with them on the
+// plan; and those where a lock of theirs hangs. Jobs with a step of the day come first.
+func (s Scope) Today(ctx context.Context, who Person, day time.Time) ([]Row, error) {
+	const mine = `EXISTS (SELECT FROM jsonb_array_elements(planned) AS step WHERE step->>'on' <> '' AND step->>'on' <= $2::text
+		AND step->>'done' = 'false' AND step->'who' ? $3)`
+	rows, err := s.db.Query(ctx, rowColumns+`AND stage <> $4 AND (`+mine+` OR $3 = ANY(names) AND starts <= $2::text::date OR strpos(locks, $3) > 0)
+		ORDER BY NOT `+mine+`, starts NULLS LAST, ref LIMIT $5`, s.CompanyID, day.Format(time.DateOnly), who.Name, install.Aftercare, todayMost)
+	if err != nil {
+		return nil, err
+	}
+	out := []Row{}
+	for r, err := range scanned(rows) {
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, r)
+	}
+	return out, nil
+}
+
+// PlannedJob is a job with what is planned on it.
+type PlannedJob struct {
+	ID      string         `json:"id"`
+	Ref     string         `json:"ref"`
+	Title   string         `json:"title"`
+	Stage   string         `json:"stage"`
+	Town    string         `json:"town"`
+	Danger  string         `json:"danger"`
+	Waits   []plan.Waiting `json:"waits"`
+	Planned []plan.Planned `json:"planned"`
+}
+
+// Crew are the people of the company who work on site, by name.
+func (s Scope) Crew(ctx context.Context) ([]plan.WeekPerson, error) {
+	rows, err := s.db.Query(ctx, `SELECT name, role FROM person WHERE company_id = $1 AND left_at IS NULL AND role <> $2 ORDER BY name`, s.CompanyID,
+		install.RoleOffice)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (p plan.WeekPerson, err error) {
+		err = row.Scan(&p.Name, &p.Role)
+		return p, err
+	})
+}
+
+// plannedMost is how many jobs of a week are told.
+const plannedMost = 200
+
+// Planned lists the jobs that are not signed and on which something is planned, in the order in which they start.
+func (s Scope) Planned(ctx context.Context) ([]PlannedJob, error) {
+	rows, err := s.db.Query(ctx, `SELECT id::text, ref, title, stage, town, danger, waits, planned FROM job WHERE company_id = $1 AND planned <> '[]'
+		AND stage <> $2 ORDER BY starts NULLS LAST, ref LIMIT $3`, s.CompanyID, install.Aftercare, plannedMost)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[PlannedJob])
 }
 
 // ListMark tells one state of the first page of the list from another: how many jobs there are

@@ -511,6 +511,8 @@ type TaskEdit struct {
 	Crew  int     `json:"crew" range:"0..10" unit:"people"`
 	Hours float64 `json:"hours" range:"0..200" unit:"h"`
 	Who   string  `json:"who" chars:"120"`
+	// Day is when it is done, empty while that is not planned.
+	Day string `json:"day" seal:"omitempty" shape:"date"`
 }
 
 // Seal is the mark of a signed revision: the hash of the canonical job and of

@@ -31,6 +31,7 @@ type Task struct {
 	Hours     float64          `json:"hours"`
 	Who       string           `json:"who"`
 	After     []string         `json:"after"`
+	On        string           `json:"on"`        // the day on which it is planned, empty while none is
 	Isolation bool             `json:"isolation"` // opens an enclosure or terminates at the board
 	StaysLive string           `json:"staysLive"` // parts that stay live whatever is isolated
 	Caution   string           `json:"caution"`
@@ -183,7 +184,7 @@ func (t *Task) edited(by install.TaskEdit) {
 	if by.Hours > 0 {
 		t.Hours = by.Hours
 	}
-	t.Who = cmp.Or(by.Who, t.Who)
+	t.Who, t.On = cmp.Or(by.Who, t.Who), by.Day
 }
 
 // short says by step why what came does not suffice for it.

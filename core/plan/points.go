@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
 
 	"arvelt/core/install"
 	"arvelt/core/proving"
@@ -233,6 +234,14 @@ func Rooms(job *install.Job, p *rulebook.Survey, tasks []Task) []RoomWork {
 	return out
 }
 
+// lowered is a name as it stands inside a sentence: what is written in capitals stays so.
+func lowered(name string) string {
+	if len(name) < 2 || unicode.IsUpper(rune(name[1])) {
+		return name
+	}
+	return strings.ToLower(name[:1]) + name[1:]
+}
+
 // pointSays is how many of what stand where: the height above the floor, and how far along which wall.
 func pointSays(job *install.Job, p *rulebook.Survey, r *install.Room, pt *install.RoomPoint) string {
 	show := func(mm float64) string {
@@ -241,7 +250,7 @@ func pointSays(job *install.Job, p *rulebook.Survey, r *install.Room, pt *instal
 		}
 		return unit.With(mm, "mm")
 	}
-	parts := []string{fmt.Sprintf("%d × %s", pt.Count, strings.ToLower(survey.Name(p, pt.Kind)))}
+	parts := []string{fmt.Sprintf("%d × %s", pt.Count, lowered(survey.Name(p, pt.Kind)))}
 	if h := survey.Placing(p)(r, pt).Height; h > 0 {
 		parts = append(parts, job.Words.Say("%s up", show(h)))
 	}

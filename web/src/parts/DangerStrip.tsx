@@ -5,7 +5,7 @@ import type { Of } from '../api/client';
 import { useRecord } from '../api/records';
 import { useFrame } from '../frame/Shell';
 import { Row } from './layout';
-import { moment, say } from '../words/words';
+import { say } from '../words/words';
 
 const Strip = styled('div')({
   border: '3px solid var(--brick)',
@@ -24,7 +24,7 @@ export function DangerStrip({ job }: { job: Of<'JobView'> }) {
     <Strip data-danger-strip role="alert">
       {job.view.dangers.map((d) => (
         <Row key={d.id}>
-          {say('Danger now: {{what}}', { what: [d.title, d.where, d.seen].filter(Boolean).join(', ') })} · {d.by}, {moment(d.at)}
+          {say('Danger now: {{what}}', { what: [d.title, d.seen].filter(Boolean).join('. ') })} · {d.by}, {d.at}
           {job.view.supervises && !d.told && (
             <Button
               disabled={record.isPending}

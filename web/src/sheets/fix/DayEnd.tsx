@@ -23,8 +23,8 @@ export function DayEnd({ job }: { job: Of<'JobView'> }) {
     <Section className="no-print" data-day-end>
       <Heading>{say('End of the day')}</Heading>
       <P around="xs">
-        {risks.length > 0 && say('{{n}} dangers are not made safe.', { n: risks.length })}{' '}
-        {say('{{n}} left as they are, {{locks}} locks of yours in place.', { n: job.view.loose.length, locks: mine.length })}
+        {risks.length > 0 && say('Dangers not made safe: {{n}}.', { n: risks.length })}{' '}
+        {say('Left as they are: {{n}}. Locks of yours in place: {{locks}}.', { n: job.view.loose.length, locks: mine.length })}
       </P>
       {left && <Quiet block>{say('You left at {{at}}.', { at: moment(left.at) })}</Quiet>}
       <Row align="end">

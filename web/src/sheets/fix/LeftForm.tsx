@@ -198,7 +198,7 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
           onChange={(e) => set({ note: e.target.value })}
           slotProps={{ htmlInput: { name: 'loose', maxLength: 400 } }}
         />
-        {qualified && !old && (
+        {qualified && !old && (!kind || kind.ends) && (
           <FormControlLabel
             control={
               <Checkbox checked={n.later} onChange={(e) => set({ later: e.target.checked })} slotProps={{ input: { name: 'later' } }} />

@@ -37,8 +37,10 @@ export function LeftLine({ job, left: l, clears, notes, qualified }: LeftLinePro
           <Quiet block>{l.care}</Quiet>
           {l.lacks.length > 0 && <Quiet block>{say('Not said yet: {{what}}.', { what: l.lacks.join(', ') })}</Quiet>}
           {clears && l.proof && <Quiet block>{say('Put right once there is {{proof}}.', { proof: l.proof })}</Quiet>}
-          <Photos job={job} subject={l.record.id} what={l.says} small />
         </Grow>
+      </Row>
+      <Row above="xs" align="end" className="no-print">
+        <Photos job={job} subject={l.record.id} what={l.says} small />
         {notes && !open && <Button onClick={() => setOpen('stands')}>{say('Has changed')}</Button>}
         {clears && !open && (
           <Button disabled={!!l.proof} onClick={() => setOpen('right')}>

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import { membersOf, useKept, useRecord } from '../../api/records';
-import { Caution, Details, Quiet, Row, Wrong } from '../../parts/layout';
+import { Block, Caution, Details, Quiet, Row, Wrong } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { say } from '../../words/words';
 
@@ -45,6 +45,7 @@ export function RoomPoints({ job, room, stage }: RoomPointsProps) {
     <div data-room-points={room.room}>
       {held && <Quiet block>{held}</Quiet>}
       <Row gap="s" above="s">
+        <Quiet>{say('All of this room:')}</Quiet>
         {steps.map((s) => {
           const n = room.points.filter((p) => done(p, s.id)).length;
           const all = n === room.points.length;
@@ -118,7 +119,9 @@ export function RoomPoints({ job, room, stage }: RoomPointsProps) {
                 </Button>
               </Row>
             )}
-            <Photos job={job} subject={p.point} what={p.says} small />
+            <Block above="s">
+              <Photos job={job} subject={p.point} what={p.says} small />
+            </Block>
           </Point>
         ))}
       </Details>

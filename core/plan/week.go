@@ -1,0 +1,63 @@
+package plan
+
+import (
+	"slices"
+	"time"
+)
+
+// fullDay is how many hours of steps fill a day of work, h; more is said.
+const fullDay = 8
+
+// WeekPerson is what somebody is planned for in a week.
+type WeekPerson struct {
+	Name string    `json:"name"`
+	Role string    `json:"role"`
+	Days []WeekDay `json:"days"` // one for each day of the week
+	// Slipped is how many of their steps had a day before today and are not done.
+	Slipped int `json:"slipped"`
+}
+
+// WeekDay is a day of somebody.
+type WeekDay struct {
+	Hours float64 `json:"hours"` // of what is not done
+	Over  bool    `json:"over"`  // more than fits into a day
+	Jobs  int     `json:"jobs"`  // on how many jobs
+}
+
+// Week lays what is planned on jobs out by person and day. people are those of the company, planned the steps of each job, from the first of its
+// seven days.
+func Week(people []WeekPerson, planned [][]Planned, from, today time.Time) (days []string, out []WeekPerson) {
+	now := today.Format(time.DateOnly)
+	for n := range 7 {
+		days = append(days, from.AddDate(0, 0, n).Format(time.DateOnly))
+	}
+	for _, p := range people {
+		p.Days = make([]WeekDay, len(days))
+		for _, job := range planned {
+			on := make([]bool, len(days))
+			for i := range job {
+				s := &job[i]
+				if s.Done || !slices.Contains(s.Who, p.Name) || s.On == "" {
+					continue
+				}
+				if s.On < now {
+					p.Slipped++
+				}
+				if n := slices.Index(days, s.On); n >= 0 {
+					p.Days[n].Hours += s.Hours
+					on[n] = true
+				}
+			}
+			for n := range on {
+				if on[n] {
+					p.Days[n].Jobs++
+				}
+			}
+		}
+		for n := range p.Days {
+			p.Days[n].Over = p.Days[n].Hours > fullDay
+		}
+		out = append(out, p)
+	}
+	return days, out
+}
