@@ -1064,6 +1064,12 @@ type PlacedRoom = survey.PlacedRoom
 // Plan Plan is what people decided over the generated tasks.
 type Plan = install.Plan
 
+// PlannedJob PlannedJob is a job with what is planned on it.
+type PlannedJob = store.PlannedJob
+
+// PlannedStep Planned is a step that has a day, or somebody who does it.
+type PlannedStep = plan.Planned
+
 // Point Point is what the circuit feeds.
 type Point = install.Point
 
@@ -1705,6 +1711,18 @@ type TestRow = proving.Row
 // TestSheet Sheet is the test sheet.
 type TestSheet = proving.Sheet
 
+// TodayGroup TodayGroup is what is still to be done at one place.
+type TodayGroup = whole.TodayGroup
+
+// TodayJob TodayJob is a job as somebody needs it on the day: how to get in and whom to call, what hangs there, what is next, and what else is to be done.
+type TodayJob = whole.TodayJob
+
+// TodaySheet defines model for TodaySheet.
+type TodaySheet struct {
+	Day  string     `json:"day"`
+	Jobs []TodayJob `json:"jobs"`
+}
+
 // Traced Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted.
 type Traced = install.Traced
 
@@ -1788,6 +1806,23 @@ type WaysPlan = survey.WaysPlan
 
 // Weather Weather is a forecast for the day of the outage.
 type Weather = install.Weather
+
+// WeekDay WeekDay is a day of somebody.
+type WeekDay = plan.WeekDay
+
+// WeekPerson WeekPerson is what somebody is planned for in a week.
+type WeekPerson = plan.WeekPerson
+
+// WeekSheet defines model for WeekSheet.
+type WeekSheet struct {
+	// Days its seven days, 2006-01-02
+	Days []string `json:"days"`
+
+	// Jobs jobs on which something is planned, in the order in which they start
+	Jobs   []PlannedJob `json:"jobs"`
+	People []WeekPerson `json:"people"`
+	Today  string       `json:"today"`
+}
 
 // Welcomed defines model for Welcomed.
 type Welcomed struct {
@@ -2155,6 +2190,12 @@ type TermsParams struct {
 
 	// Job the job whose practice is asked for, before it is known
 	Job *openapi_types.UUID `form:"job,omitempty" json:"job,omitempty"`
+}
+
+// WeekParams defines parameters for Week.
+type WeekParams struct {
+	// From its first day, 2006-01-02; empty for the week of today
+	From *string `form:"from,omitempty" json:"from,omitempty"`
 }
 
 // WelcomeJSONBody defines parameters for Welcome.
@@ -2626,6 +2667,12 @@ type ServerInterface interface {
 	// Terms Names that a practice accepts and what they are called
 	// (GET /api/terms)
 	Terms(c *gin.Context, params TermsParams)
+	// Today The jobs of the person on a day, those with a step planned for it first: each with how to get in, what hangs there, what is next and what goes into the van
+	// (GET /api/today)
+	Today(c *gin.Context)
+	// Week What is planned in the company in a week: who does what on which day, the gates of each job, and what slipped
+	// (GET /api/week)
+	Week(c *gin.Context, params WeekParams)
 	// Welcome Set the password of whom a link is for, and sign in; without a password it says whose the link is
 	// (POST /api/welcome)
 	Welcome(c *gin.Context)
@@ -5917,6 +5964,46 @@ func (siw *ServerInterfaceWrapper) Terms(c *gin.Context) {
 	siw.Handler.Terms(c, params)
 }
 
+// Today operation middleware
+func (siw *ServerInterfaceWrapper) Today(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Today(c)
+}
+
+// Week operation middleware
+func (siw *ServerInterfaceWrapper) Week(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WeekParams
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Week(c, params)
+}
+
 // Welcome operation middleware
 func (siw *ServerInterfaceWrapper) Welcome(c *gin.Context) {
 
@@ -6065,6 +6152,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/stock/:item", wrapper.SetStock)
 	router.GET(options.BaseURL+"/api/tables/:table", wrapper.CompanyCsv)
 	router.GET(options.BaseURL+"/api/terms", wrapper.Terms)
+	router.GET(options.BaseURL+"/api/today", wrapper.Today)
+	router.GET(options.BaseURL+"/api/week", wrapper.Week)
 	router.POST(options.BaseURL+"/api/welcome", wrapper.Welcome)
 	router.GET(options.BaseURL+"/healthz", wrapper.Health)
 }

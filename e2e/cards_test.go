@@ -20,7 +20,7 @@ func TestListsAreCardsOnAPhone(t *testing.T) {
 			&px)
 		return px
 	}
-	p.Open("/")
+	p.Open("/jobs")
 	assert.LessOrEqual(t, aside("Jobs"), 0)
 	assert.LessOrEqual(t, p.Sideways(), 0)
 	var label string

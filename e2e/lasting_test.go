@@ -57,7 +57,7 @@ func TestAKillLosesNothing(t *testing.T) {
 	for _, text := range acknowledged {
 		assert.True(t, found[text], "%s was acknowledged", text)
 	}
-	p.Open("/")
+	p.Open("/jobs")
 	p.open("PW-2046", "survey")
 	p.Until("the last of them", `document.querySelector('[data-path="phone"]').value === '000 9999'`)
 }
@@ -257,6 +257,6 @@ func TestImportingACopyInTheBrowser(t *testing.T) {
 	p.Fill(`input[name="as"]`, "PW-2029-COPY")
 	p.See("Marguerite Osk")
 	p.Until("the copy to be open", `location.pathname.endsWith('/survey')`)
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("PW-2029-COPY")
 }

@@ -33,7 +33,7 @@ func TestTwoPeopleAtOneBoard(t *testing.T) {
 	jana.Press("Record")
 	jana.Has("[data-kept-isolation]")
 
-	tobias.Open("/")
+	tobias.Open("/jobs")
 	tobias.See("Lock in place: Jana Okell padlock 2, tag TM")
 	tobias.open("PW-2037", "second-fix")
 	tobias.Has(`[data-lock-strip]`)

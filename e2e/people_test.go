@@ -69,7 +69,7 @@ func TestAPersonIsAddedAuthorisedAndLeaves(t *testing.T) {
 	owner.Press("Has left")
 	owner.Press("End every session and let Ravi Thorne in no more")
 	owner.See("has left")
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("Sign in")
 	p.Type(`input[type="email"]`, "ravi@pellmore.example")
 	p.Type(`input[type="password"]`, "three brass hinges")

@@ -149,7 +149,7 @@ func (s *server) person(name string) *person {
 	s.people++
 	p := chromium.Person(s.t, fmt.Sprintf("person%d", s.people), s.port)
 	s.t.Cleanup(p.Close)
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("Demo company")
 	who := &person{p, s}
 	who.goIn(name)

@@ -34,7 +34,7 @@ func TestAJobIsReadAndEditedWithoutASignal(t *testing.T) {
 		{method: 'PUT', headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
 		body: JSON.stringify({...j.view.job.plan, startDate: '`+today+`'})})).then(r => r.status)`, nil)
 	require.Equal(t, today, s.job("PW-2052").Plan.StartDate)
-	dot.Open("/")
+	dot.Open("/jobs")
 
 	p := s.person("Jana Okell") // never opens the job before she is in the cellar
 	for _, sheet := range []string{"job", "circuits", "supply", "outdoor", "case", "desk"} {
@@ -58,13 +58,13 @@ func TestAJobIsReadAndEditedWithoutASignal(t *testing.T) {
 	p.sheet(id, "circuits")
 	p.Has(`[data-kept-drafts="1"]`)
 	p.See("waits here for a connection")
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("PW-2052")
 	p.Leave()
 
 	s.kill()
 	p.Offline(false)
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("PW-2052") // the server is gone: it is read as it was
 	p.Has("[data-offline]")
 	s.serve()

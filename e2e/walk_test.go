@@ -143,7 +143,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Saved()
 	p.Fill(`[data-path="cable:swa3-90:6/delivered"]`, "21")
 	p.See("that are needed")
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("Do not travel")
 	p.open("E-100", "materials")
 	p.Press("All delivered as ordered, each length in one piece")
@@ -250,7 +250,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	assert.Equal(t, 1, status, out)
 
 	// A name with markup in it is a name.
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("Nils <b>Arnott</b>")
 	p.See("aftercare")
 }

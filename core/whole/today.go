@@ -16,6 +16,7 @@ type TodayJob struct {
 	ID       string           `json:"id"`
 	Ref      string           `json:"ref"`
 	Title    string           `json:"title"`
+	Practice string           `json:"practice"`
 	Stage    install.Stage    `json:"stage"`
 	Customer string           `json:"customer"`
 	Phone    string           `json:"phone"`
@@ -44,7 +45,7 @@ type TodayGroup struct {
 // TodayOf is what a view of a job, made for somebody, says of their day.
 func TodayOf(v *View, held []van.Held, who string, now time.Time) TodayJob {
 	j, day := v.Job, now.Format(time.DateOnly)
-	out := TodayJob{Ref: j.Ref, Title: j.Title, Stage: v.State.Stage, Customer: j.Site.Customer, Phone: j.Site.Phone, Address: j.Site.Address, Town: j.Site.Town,
+	out := TodayJob{Ref: j.Ref, Title: j.Title, Practice: j.Practice, Stage: v.State.Stage, Customer: j.Site.Customer, Phone: j.Site.Phone, Address: j.Site.Address, Town: j.Site.Town,
 		Access: j.Site.Access, Hazards: j.Site.Hazards, Dangers: v.Dangers, Left: len(v.Loose), Locks: v.Tests.Locks, Groups: []TodayGroup{}, Take: []string{},
 		Frozen: v.Frozen}
 	mine := func(t *plan.Task) bool {

@@ -136,7 +136,7 @@ func (v view) take(b *browser.Browser, port, path string) {
 	if v.phone {
 		p.Size(390, 844)
 	}
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("Demo company")
 	if v.theme != "" { // takes effect with the next page
 		p.Eval(`localStorage.setItem('arvelt:theme', '`+v.theme+`')`, nil)
@@ -164,7 +164,7 @@ func SignIn(p *browser.Page, name string) {
 	p.Eval(`fetch('/api/demo').then(r => r.json()).then(all => fetch('/api/demo', {method: 'POST',
 		headers: {'Content-Type': 'application/json'},
 		body: JSON.stringify({personId: all.find(x => x.name === '`+name+`').id})})).then(r => r.status)`, nil)
-	p.Open("/")
+	p.Open("/jobs")
 	p.See("Start a job")
 }
 

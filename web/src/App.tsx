@@ -29,13 +29,20 @@ export const pages = {
   company: () => import('./company/CompanyPage'),
   people: () => import('./company/PeoplePage'),
   jobs: () => import('./jobs/JobsPage'),
+  today: () => import('./today/TodayPage'),
+  week: () => import('./week/WeekPage'),
   job: () => import('./sheets/JobPage'),
 };
 const BenchPage = lazy(() => sure(pages.bench).then((m) => ({ default: m.BenchPage })));
 const CompanyPage = lazy(() => sure(pages.company).then((m) => ({ default: m.CompanyPage })));
 const PeoplePage = lazy(() => sure(pages.people).then((m) => ({ default: m.PeoplePage })));
 const JobsPage = lazy(() => sure(pages.jobs).then((m) => ({ default: m.JobsPage })));
+const TodayPage = lazy(() => sure(pages.today).then((m) => ({ default: m.TodayPage })));
+const WeekPage = lazy(() => sure(pages.week).then((m) => ({ default: m.WeekPage })));
 const JobPage = lazy(() => sure(pages.job).then((m) => ({ default: m.JobPage })));
+
+/** What somebody of a role sees first: their day on site, the week in the office. */
+const firstPage: Record<string, string> = { electrician: '/today', apprentice: '/today', office: '/week' };
 
 const modeSlot = 'arvelt:theme';
 
@@ -105,7 +112,10 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
       <Offline />
       <Suspense fallback={<Alone>{say('Opening …')}</Alone>}>
         <Routes>
-          <Route path="/" element={<Ours page={JobsPage} locale={frame.me.locale} />} />
+          <Route path="/" element={<Navigate to={firstPage[frame.me.role] ?? '/jobs'} replace />} />
+          <Route path="/jobs" element={<Ours page={JobsPage} locale={frame.me.locale} />} />
+          <Route path="/today" element={<Ours page={TodayPage} locale={frame.me.locale} />} />
+          <Route path="/week" element={<Ours page={WeekPage} locale={frame.me.locale} />} />
           <Route path="/company" element={<Ours page={CompanyPage} locale={frame.me.locale} />} />
           <Route path="/people" element={<Ours page={PeoplePage} locale={frame.me.locale} />} />
           <Route path="/bench" element={<Ours page={BenchPage} locale={frame.me.locale} />} />

@@ -58,7 +58,7 @@ function listAgain() {
   if (listed) return;
   listed = window.setTimeout(() => {
     listed = 0;
-    void queries.invalidateQueries({ queryKey: ['jobs'] });
+    for (const list of ['jobs', 'today', 'week']) void queries.invalidateQueries({ queryKey: [list] });
   }, listEvery);
 }
 

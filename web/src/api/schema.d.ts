@@ -1473,6 +1473,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The jobs of the person on a day, those with a step planned for it first: each with how to get in, what hangs there, what is next and what goes into the van */
+        get: operations["today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is planned in the company in a week: who does what on which day, the gates of each job, and what slipped */
+        get: operations["week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/welcome": {
         parameters: {
             query?: never;
@@ -3060,6 +3094,8 @@ export interface components {
         JobRow: {
             address: string;
             customer: string;
+            /** @description Danger is what people are at risk by on it now; empty for nothing. */
+            danger: string;
             hold: string;
             holds: number;
             id: string;
@@ -4749,6 +4785,32 @@ export interface components {
             tasks: {
                 [key: string]: components["schemas"]["TaskEdit"];
             };
+        };
+        /** @description PlannedJob is a job with what is planned on it. */
+        PlannedJob: {
+            danger: string;
+            id: string;
+            planned: components["schemas"]["PlannedStep"][];
+            ref: string;
+            stage: string;
+            title: string;
+            town: string;
+            waits: components["schemas"]["JobWait"][];
+        };
+        /** @description Planned is a step that has a day, or somebody who does it. */
+        PlannedStep: {
+            crew: number;
+            done: boolean;
+            /** @description why it cannot be done now */
+            held: string;
+            /** Format: double */
+            hours: number;
+            /** @description empty while it has no day */
+            on: string;
+            stage: components["schemas"]["Stage"];
+            task: string;
+            title: string;
+            who: string[];
         };
         /** @description Point is what the circuit feeds. */
         Point: {
@@ -7127,6 +7189,8 @@ export interface components {
             needs: string;
             /** @description what was written with the tick */
             note: string;
+            /** @description the day on which it is planned, empty while none is */
+            on: string;
             /** @description Others are who does it where that is not the electrical crew: the tick says by what it is known. Needs is how conductors stand for it. */
             others: string;
             /** @description a picture of it is what ticks it, or why there is none */
@@ -7151,6 +7215,8 @@ export interface components {
         TaskEdit: {
             /** @description people */
             crew: number;
+            /** @description Day is when it is done, empty while that is not planned. */
+            day: string;
             /**
              * Format: double
              * @description h
@@ -7322,6 +7388,42 @@ export interface components {
             /** @description of every circuit whether it is in use */
             use: components["schemas"]["CircuitInUse"][];
             verdict: components["schemas"]["Verdict"];
+        };
+        /** @description TodayGroup is what is still to be done at one place. */
+        TodayGroup: {
+            done: number;
+            place: string;
+            /** @description that are not done, of somebody's own or nobody's */
+            tasks: components["schemas"]["Task"][];
+        };
+        /** @description TodayJob is a job as somebody needs it on the day: how to get in and whom to call, what hangs there, what is next, and what else is to be done. */
+        TodayJob: {
+            access: string;
+            address: string;
+            customer: string;
+            dangers: components["schemas"]["Finding"][];
+            frozen: boolean;
+            groups: components["schemas"]["TodayGroup"][];
+            hazards: string;
+            id: string;
+            /** @description that is left as it is */
+            left: number;
+            locks: components["schemas"]["Record"][];
+            /** @description Next is the first step that can be done now and is nobody else's, nil where there is none; Place is where it is. */
+            next: components["schemas"]["Task"] | null;
+            phone: string;
+            place: string;
+            practice: string;
+            ref: string;
+            stage: components["schemas"]["Stage"];
+            /** @description what goes into the van and is not in it */
+            take: string[];
+            title: string;
+            town: string;
+        };
+        TodaySheet: {
+            day: string;
+            jobs: components["schemas"]["TodayJob"][];
         };
         /** @description Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted. */
         Traced: {
@@ -7624,6 +7726,35 @@ export interface components {
              * @description m/s
              */
             windMS: number | null;
+        };
+        /** @description WeekDay is a day of somebody. */
+        WeekDay: {
+            /**
+             * Format: double
+             * @description of what is not done
+             */
+            hours: number;
+            /** @description on how many jobs */
+            jobs: number;
+            /** @description more than fits into a day */
+            over: boolean;
+        };
+        /** @description WeekPerson is what somebody is planned for in a week. */
+        WeekPerson: {
+            /** @description one for each day of the week */
+            days: components["schemas"]["WeekDay"][];
+            name: string;
+            role: string;
+            /** @description Slipped is how many of their steps had a day before today and are not done. */
+            slipped: number;
+        };
+        WeekSheet: {
+            /** @description its seven days, 2006-01-02 */
+            days: string[];
+            /** @description jobs on which something is planned, in the order in which they start */
+            jobs: components["schemas"]["PlannedJob"][];
+            people: components["schemas"]["WeekPerson"][];
+            today: string;
         };
         Welcomed: {
             email: string;
@@ -10176,6 +10307,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Terms"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the day */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodaySheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    week: {
+        parameters: {
+            query?: {
+                /** @description its first day, 2006-01-02; empty for the week of today */
+                from?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the week */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekSheet"];
                 };
             };
             default: components["responses"]["Problem"];

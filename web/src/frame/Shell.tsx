@@ -127,7 +127,9 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
   const all = useMemo<Action[]>(
     () => [
       ...actions,
-      { name: say('All jobs'), hint: 'page', run: () => void go('/') },
+      { name: say('Today'), hint: 'page', run: () => void go('/today') },
+      { name: say('The week'), hint: 'page', run: () => void go('/week') },
+      { name: say('All jobs'), hint: 'page', run: () => void go('/jobs') },
       { name: say('Calculators'), hint: 'page', run: () => void go('/bench') },
       { name: say('Prices, hours and instruments'), hint: 'page', run: () => void go('/company') },
       { name: say('People and my account'), hint: 'page', run: () => void go('/people') },

@@ -21,6 +21,7 @@ const row = (n: number): Of<'JobRow'> => ({
   trouble: '',
   locks: '',
   waits: [],
+  danger: '',
   updatedAt: '2026-05-04T09:00:00Z',
 });
 

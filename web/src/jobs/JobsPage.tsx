@@ -82,6 +82,8 @@ export function JobsPage() {
             <FileLink href="/api/tables/jobs" download>
               {say('Jobs as CSV')}
             </FileLink>
+            <PageLink to="/today">{say('Today')}</PageLink>
+            <PageLink to="/week">{say('The week')}</PageLink>
             <PageLink to="/company">{say('Prices and hours')}</PageLink>
             <PageLink to="/people">{me.decides ? say('People') : say('My account')}</PageLink>
             <Button variant="contained" disabled={!me.starts} onClick={() => setStarting(true)}>
@@ -125,6 +127,11 @@ export function JobsPage() {
                       <StageLine stage={j.stage} />
                     </td>
                     <td data-whole data-label={say('Held by')}>
+                      {j.danger && (
+                        <Bad data-danger style={{ display: 'block' }}>
+                          {say('Danger now: {{what}}', { what: j.danger })}
+                        </Bad>
+                      )}
                       {j.locks && (
                         <Bad data-locks style={{ display: 'block' }}>
                           {say('Lock in place: {{locks}}', { locks: j.locks })}

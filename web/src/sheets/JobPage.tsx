@@ -150,14 +150,14 @@ function OneJob() {
           ]}
           crumb={
             <>
-              <Link to="/">{say('Jobs')}</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
+              <Link to="/jobs">{say('Jobs')}</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
             </>
           }
         >
           {job.error && (
             <Inside>
               <Wrong>{job.error.message}</Wrong>
-              <Link to="/">{say('All jobs')}</Link>
+              <Link to="/jobs">{say('All jobs')}</Link>
             </Inside>
           )}
           {(job.isPending || (data && !terms && !practice.error)) && <Alone>{say('Opening the job …')}</Alone>}

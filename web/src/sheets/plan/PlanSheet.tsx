@@ -12,9 +12,9 @@ import { say } from '../../words/words';
 import type { SheetProps } from '../props';
 import { ComesLater } from './ComesLater';
 
-const nobody: Of<'TaskEdit'> = { crew: 0, hours: 0, who: '' };
+const nobody: Of<'TaskEdit'> = { crew: 0, hours: 0, who: '', day: '' };
 
-type Planned = Of<'Task'> & { who: string };
+type Planned = Of<'Task'> & { who: string; day: string };
 
 const stageOf = (t: Planned) => say(t.stage);
 const idOf = (t: Planned) => t.id;
@@ -41,8 +41,8 @@ export function PlanSheet({ job, j }: SheetProps) {
   const personHours = tasks.reduce((sum, t) => sum + t.hours * t.crew, 0);
   const longest = Math.max(...tasks.map((t) => t.hours), 1);
   const rows = tasks.map((t): Planned => {
-    const { crew, hours, who } = part.value.tasks[t.id] ?? nobody;
-    return { ...t, crew: crew || t.crew, hours: hours || t.hours, who };
+    const { crew, hours, who, day } = part.value.tasks[t.id] ?? nobody;
+    return { ...t, crew: crew || t.crew, hours: hours || t.hours, who, day };
   });
   return (
     <>
@@ -102,11 +102,12 @@ export function PlanSheet({ job, j }: SheetProps) {
             { key: 'hours', label: 'Hours', kind: 'number', zero: true, width: 80 },
             { label: say('Length'), bare: true, wide: true, width: 110, show: (t) => <Length task={t} longest={longest} /> },
             { key: 'who', label: 'Who', width: 150 },
+            { key: 'day', label: say('Day'), kind: 'date', width: 130 },
           ]}
         />
       </Section>
       <ComesLater job={job} j={j} part={part} />
-      <NotYet>{say('crew days on a calendar, other trades. The day of the outage stands hour by hour on the Supply sheet.')}</NotYet>
+      <NotYet>{say('other trades, a proposal of days. The day of the outage stands hour by hour on the Supply sheet.')}</NotYet>
     </>
   );
 }

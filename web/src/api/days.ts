@@ -1,0 +1,17 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, ask } from './client';
+import { reading } from './reading';
+
+/** The jobs of whoever is signed in on this day; as they were last read where there is no connection. */
+export const useToday = () => useQuery({ queryKey: ['today'], queryFn: () => reading('today', () => ask(api.GET('/api/today'))) });
+
+/**
+ * What is planned in a week.
+ *
+ * @param from - its first day; empty for the week of today.
+ */
+export const useWeek = (from: string) =>
+  useQuery({
+    queryKey: ['week', from],
+    queryFn: () => reading(`week:${from}`, () => ask(api.GET('/api/week', { params: { query: { from } } }))),
+  });

@@ -1,0 +1,49 @@
+import type { Of } from '../api/client';
+import { Bad, Quiet, Scroll, SheetTable } from '../parts/layout';
+import { figure } from '../parts/figure';
+import { say } from '../words/words';
+import { dayName } from './dayName';
+
+/** What each person is planned for on each day of the week, in hours, and how many of their steps slipped. */
+export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
+  return (
+    <Scroll>
+      <SheetTable aria-label={say('Crew')} data-cards>
+        <thead>
+          <tr>
+            <th scope="col">{say('Who')}</th>
+            {week.days.map((d) => (
+              <th key={d} scope="col" aria-current={d === week.today ? 'date' : undefined}>
+                {dayName(d)}
+              </th>
+            ))}
+            <th scope="col">{say('Slipped')}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {week.people.map((p) => (
+            <tr key={p.name} data-crew={p.name}>
+              <th scope="row" data-whole>
+                {p.name} <Quiet>{say(p.role)}</Quiet>
+              </th>
+              {p.days.map((d, n) => (
+                <td key={week.days[n]} data-label={dayName(week.days[n])}>
+                  {d.hours > 0 ? (
+                    <>
+                      {figure(d.hours, 'h')}
+                      {d.jobs > 1 && <Quiet> {say('{{n}} jobs', { n: d.jobs })}</Quiet>}
+                      {d.over && <Bad> {say('too much')}</Bad>}
+                    </>
+                  ) : (
+                    '–'
+                  )}
+                </td>
+              ))}
+              <td data-label={say('Slipped')}>{p.slipped ? <Bad>{p.slipped}</Bad> : '–'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </SheetTable>
+    </Scroll>
+  );
+}

@@ -1,0 +1,68 @@
+import { Button } from '@mui/material';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { useWeek } from '../api/days';
+import { Shell } from '../frame/Shell';
+import { Heading, P, Page, Quiet, Row, Section, Title, Wrong } from '../parts/layout';
+import { say } from '../words/words';
+import { CrewWeek } from './CrewWeek';
+import { JobWeek } from './JobWeek';
+
+const shifted = (day: string, by: number) => {
+  const at = new Date(`${day}T12:00:00Z`);
+  at.setUTCDate(at.getUTCDate() + by);
+  return at.toISOString().slice(0, 10);
+};
+
+/** The week of the company: who does what on which day, what each job waits for, and what slipped. For the office. */
+export function WeekPage() {
+  const [from, setFrom] = useState('');
+  const week = useWeek(from);
+  const w = week.data;
+  return (
+    <Shell crumb={say('The week')} actions={[]} shortcuts={[]}>
+      <Page most={1280}>
+        <Row below="m">
+          <Title>{say('The week')}</Title>
+          {w && (
+            <>
+              <Button aria-label={say('The week before')} onClick={() => setFrom(shifted(w.days[0], -7))}>
+                ‹
+              </Button>
+              <Quiet data-week>
+                {w.days[0]} – {w.days[6]}
+              </Quiet>
+              <Button aria-label={say('The week after')} onClick={() => setFrom(shifted(w.days[0], 7))}>
+                ›
+              </Button>
+              <Button disabled={!from} onClick={() => setFrom('')}>
+                {say('This week')}
+              </Button>
+            </>
+          )}
+          <Link to="/jobs">{say('All jobs')}</Link>
+          <Link to="/today">{say('Today')}</Link>
+        </Row>
+        {week.isPending && <P>{say('Looking …')}</P>}
+        {week.error && <Wrong>{week.error.message}</Wrong>}
+        {w && (
+          <>
+            <Section>
+              <Heading>{say('Crew')}</Heading>
+              <CrewWeek week={w} />
+            </Section>
+            <Section>
+              <Heading>{say('Jobs')}</Heading>
+              {w.jobs.length === 0 && (
+                <P>{say('Nothing is planned. On the Plan sheet of a job steps are given to people and days; they then stand here.')}</P>
+              )}
+              {w.jobs.map((j) => (
+                <JobWeek key={j.id} job={j} days={w.days} today={w.today} />
+              ))}
+            </Section>
+          </>
+        )}
+      </Page>
+    </Shell>
+  );
+}
