@@ -44,6 +44,17 @@ func (s *Server) Today(c *gin.Context) {
 	reply(c, out)
 }
 
+// Dangers answers the jobs of the company on which people are at risk now.
+func (s *Server) Dangers(c *gin.Context) {
+	_, scope := s.who(c)
+	list, err := scope.Endangered(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, list)
+}
+
 // Week answers what is planned in the company in a week.
 func (s *Server) Week(c *gin.Context, params WeekParams) {
 	_, scope := s.who(c)

@@ -261,13 +261,31 @@ func (s Scope) Crew(ctx context.Context) ([]plan.WeekPerson, error) {
 	})
 }
 
+// Endangered is a job on which people are at risk now, and by what.
+type Endangered struct {
+	ID     string `json:"id"`
+	Ref    string `json:"ref"`
+	Title  string `json:"title"`
+	Danger string `json:"danger"`
+}
+
+// Endangered lists the jobs on which people are at risk now, the newest first.
+func (s Scope) Endangered(ctx context.Context) ([]Endangered, error) {
+	rows, err := s.db.Query(ctx, `SELECT id::text, ref, title, danger FROM job WHERE company_id = $1 AND danger <> ''`+newestFirst+` LIMIT $2`, s.CompanyID,
+		PageUsual)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Endangered])
+}
+
 // plannedMost is how many jobs of a week are told.
 const plannedMost = 200
 
 // Planned lists the jobs that are not signed and on which something is planned, in the order in which they start.
 func (s Scope) Planned(ctx context.Context) ([]PlannedJob, error) {
 	rows, err := s.db.Query(ctx, `SELECT id::text, ref, title, stage, town, danger, waits, planned FROM job WHERE company_id = $1 AND planned <> '[]'
-		AND stage <> $2 ORDER BY starts NULLS LAST, ref LIMIT $3`, s.CompanyID, install.Aftercare, plannedMost)
+		AND (stage <> $2 OR planned @> '[{"done": false}]') ORDER BY starts NULLS LAST, ref LIMIT $3`, s.CompanyID, install.Aftercare, plannedMost)
 	if err != nil {
 		return nil, err
 	}

@@ -75,6 +75,7 @@ var model = map[string]reflect.Type{
 	"IsolationState":    reflect.TypeFor[proving.Isolated](),
 	"IsolatingDevice":   reflect.TypeFor[isolate.Device](),
 	"DeadPlan":          reflect.TypeFor[isolate.Plan](),
+	"EndangeredJob":     reflect.TypeFor[store.Endangered](),
 	"TodayJob":          reflect.TypeFor[whole.TodayJob](),
 	"TodayGroup":        reflect.TypeFor[whole.TodayGroup](),
 	"PlannedJob":        reflect.TypeFor[store.PlannedJob](),

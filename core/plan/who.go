@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"arvelt/core/install"
+	"arvelt/core/proving"
 )
 
 // Assigned holds who is named on steps of the plan, where that is not as it was: people of the team by name, as many of them as the step takes, and
@@ -147,6 +148,22 @@ func PlannedOf(job *install.Job, tasks []Task) []Planned {
 			continue
 		}
 		out = append(out, Planned{Task: t.ID, Title: t.Title, Stage: t.Stage, Who: who, On: edit.Day, Hours: t.Hours, Crew: t.Crew, Done: t.Done, Held: gateOf(t)})
+	}
+	return append(out, visitsOf(job)...)
+}
+
+// visitsOf lists what was left as it is and is put right by somebody, or by a day: it brings the return visit.
+func visitsOf(job *install.Job) (out []Planned) {
+	for _, l := range proving.LooseEnds(job) {
+		if l.Left == "" || l.Due == "" && l.Person == "" {
+			continue
+		}
+		who := []string{}
+		if l.Person != "" {
+			who = append(who, l.Person)
+		}
+		out = append(out, Planned{Task: install.LeftKey(l.ID), Title: proving.Says(job, &l), Who: who, On: l.Due, Crew: 1,
+			Held: job.Words.Say(string(install.LeftTriggerNames[l.Trigger]))})
 	}
 	return out
 }

@@ -5,6 +5,9 @@ import { reading } from './reading';
 /** The jobs of whoever is signed in on this day; as they were last read where there is no connection. */
 export const useToday = () => useQuery({ queryKey: ['today'], queryFn: () => reading('today', () => ask(api.GET('/api/today'))) });
 
+/** The jobs of the company on which people are at risk now. */
+export const useDangers = () => useQuery({ queryKey: ['dangers'], queryFn: () => reading('dangers', () => ask(api.GET('/api/dangers'))) });
+
 /**
  * What is planned in a week.
  *

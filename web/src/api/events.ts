@@ -58,7 +58,7 @@ function listAgain() {
   if (listed) return;
   listed = window.setTimeout(() => {
     listed = 0;
-    for (const list of ['jobs', 'today', 'week']) void queries.invalidateQueries({ queryKey: [list] });
+    for (const list of ['jobs', 'today', 'week', 'dangers']) void queries.invalidateQueries({ queryKey: [list] });
   }, listEvery);
 }
 

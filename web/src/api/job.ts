@@ -216,7 +216,7 @@ export function keep(client: QueryClient, answer: Of<'JobView'>) {
   }
   if (overtaken) void client.invalidateQueries({ ...job, refetchType: 'all' });
   for (const of of staleAfter(client, old, answer, computed)) void client.invalidateQueries({ queryKey: [of, answer.id] });
-  for (const list of ['jobs', 'today', 'week']) void client.invalidateQueries({ queryKey: [list] });
+  for (const list of ['jobs', 'today', 'week', 'dangers']) void client.invalidateQueries({ queryKey: [list] });
   void client.invalidateQueries({ queryKey: ['history', answer.id] });
   if (JSON.stringify(old?.versions) !== JSON.stringify(answer.versions)) void client.invalidateQueries({ queryKey: ['steps', answer.id] });
 }

@@ -6,6 +6,7 @@ import { Link, useNavigate } from 'react-router';
 import { newKey, Trouble, type Of } from '../api/client';
 import { importJob, keep, queries, useJobs, usePaused } from '../api/job';
 import { LeftLine } from '../company/LeftWrites';
+import { Dangers } from '../parts/Dangers';
 import { Shell, useFrame } from '../frame/Shell';
 import { Aside, Bad, Form, Page, Quiet, Row, Scroll, SheetTable, Td, Title, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
@@ -91,6 +92,7 @@ export function JobsPage() {
             </Button>
           </Aside>
         </Row>
+        <Dangers />
         {me.decides && <LeftLine />}
         {(wrong || jobs.error) && <Wrong>{wrong || jobs.error?.message}</Wrong>}
         {jobs.isPending && <p>{say('Looking …')}</p>}

@@ -34,7 +34,7 @@ export function DayJob({ j, first }: { j: Of<'TodayJob'>; first: boolean }) {
           <Quiet>{say('{{n}} to do', { n: left })}</Quiet>
         </summary>
         {j.dangers.map((d) => (
-          <Bad key={d.id} data-danger style={{ display: 'block', border: '3px solid var(--brick)', padding: '7px 10px', margin: '6px 0' }}>
+          <Bad key={d.id} style={{ display: 'block' }}>
             {say('Danger now: {{what}}', { what: [d.title, d.seen].filter(Boolean).join('. ') })}
           </Bad>
         ))}

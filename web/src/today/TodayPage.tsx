@@ -2,6 +2,8 @@ import { Link } from 'react-router';
 import { useToday } from '../api/days';
 import { Shell } from '../frame/Shell';
 import { P, Page, Quiet, Row, Title, Wrong } from '../parts/layout';
+import { Dangers } from '../parts/Dangers';
+import { dayName } from '../parts/dayName';
 import { say } from '../words/words';
 import { DayJob } from './DayJob';
 
@@ -14,10 +16,11 @@ export function TodayPage() {
       <Page most={760}>
         <Row below="s">
           <Title>{say('Today')}</Title>
-          <Quiet>{today.data?.day}</Quiet>
+          <Quiet>{today.data && dayName(today.data.day)}</Quiet>
           <Link to="/jobs">{say('All jobs')}</Link>
           <Link to="/week">{say('The week')}</Link>
         </Row>
+        <Dangers />
         {today.isPending && <P>{say('Looking …')}</P>}
         {today.error && <Wrong>{today.error.message}</Wrong>}
         {jobs?.length === 0 && (

@@ -2,7 +2,7 @@ import type { Of } from '../api/client';
 import { Bad, Quiet, Scroll, SheetTable } from '../parts/layout';
 import { figure } from '../parts/figure';
 import { say } from '../words/words';
-import { dayName } from './dayName';
+import { dayName } from '../parts/dayName';
 
 /** What each person is planned for on each day of the week, in hours, and how many of their steps slipped. */
 export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
@@ -23,11 +23,11 @@ export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
         <tbody>
           {week.people.map((p) => (
             <tr key={p.name} data-crew={p.name}>
-              <th scope="row" data-whole>
-                {p.name} <Quiet>{say(p.role)}</Quiet>
-              </th>
+              <td data-whole>
+                <b>{p.name}</b> <Quiet>{say(p.role)}</Quiet>
+              </td>
               {p.days.map((d, n) => (
-                <td key={week.days[n]} data-label={dayName(week.days[n])}>
+                <td key={week.days[n]} className={d.hours > 0 ? undefined : 'wide'} data-label={dayName(week.days[n])}>
                   {d.hours > 0 ? (
                     <>
                       {figure(d.hours, 'h')}
@@ -39,7 +39,7 @@ export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
                   )}
                 </td>
               ))}
-              <td data-label={say('Slipped')}>{p.slipped ? <Bad>{p.slipped}</Bad> : '–'}</td>
+              <td className={p.slipped ? undefined : 'wide'} data-label={say('Slipped')}>{p.slipped ? <Bad>{p.slipped}</Bad> : '–'}</td>
             </tr>
           ))}
         </tbody>

@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { Of } from '../api/client';
 import { Bad, Block, Details, Quiet, Row } from '../parts/layout';
 import { say } from '../words/words';
-import { dayName } from './dayName';
+import { dayName } from '../parts/dayName';
 
 interface JobWeekProps {
   job: Of<'PlannedJob'>;

@@ -4,6 +4,8 @@ import { Link } from 'react-router';
 import { useWeek } from '../api/days';
 import { Shell } from '../frame/Shell';
 import { Heading, P, Page, Quiet, Row, Section, Title, Wrong } from '../parts/layout';
+import { Dangers } from '../parts/Dangers';
+import { dayName } from '../parts/dayName';
 import { say } from '../words/words';
 import { CrewWeek } from './CrewWeek';
 import { JobWeek } from './JobWeek';
@@ -30,7 +32,7 @@ export function WeekPage() {
                 ‹
               </Button>
               <Quiet data-week>
-                {w.days[0]} – {w.days[6]}
+                {dayName(w.days[0])} – {dayName(w.days[6])}
               </Quiet>
               <Button aria-label={say('The week after')} onClick={() => setFrom(shifted(w.days[0], 7))}>
                 ›
@@ -43,6 +45,7 @@ export function WeekPage() {
           <Link to="/jobs">{say('All jobs')}</Link>
           <Link to="/today">{say('Today')}</Link>
         </Row>
+        <Dangers />
         {week.isPending && <P>{say('Looking …')}</P>}
         {week.error && <Wrong>{week.error.message}</Wrong>}
         {w && (
