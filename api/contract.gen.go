@@ -388,6 +388,9 @@ type Enclosure = install.Enclosure
 // EnclosureKind EnclosureKind is a kind of enclosure and its usual owner.
 type EnclosureKind = rulebook.EnclosureKind
 
+// EndangeredJob Endangered is a job on which people are at risk now, and by what.
+type EndangeredJob = store.Endangered
+
 // EnergiseAsk Ask is one thing that whoever permits to energise has to have seen.
 type EnergiseAsk = proving.Ask
 
@@ -2397,6 +2400,9 @@ type ServerInterface interface {
 	// SaveCompany Save the price and hours list, instruments and defaults
 	// (PUT /api/company)
 	SaveCompany(c *gin.Context, params SaveCompanyParams)
+	// Dangers The jobs of the company on which people are at risk now, the newest first
+	// (GET /api/dangers)
+	Dangers(c *gin.Context)
 	// DemoPeople People of the demo company; empty without demo data
 	// (GET /api/demo)
 	DemoPeople(c *gin.Context)
@@ -2816,6 +2822,19 @@ func (siw *ServerInterfaceWrapper) SaveCompany(c *gin.Context) {
 	}
 
 	siw.Handler.SaveCompany(c, params)
+}
+
+// Dangers operation middleware
+func (siw *ServerInterfaceWrapper) Dangers(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Dangers(c)
 }
 
 // DemoPeople operation middleware
@@ -6062,6 +6081,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calcs/:practice/:name", wrapper.Calculate)
 	router.GET(options.BaseURL+"/api/company", wrapper.Company)
 	router.PUT(options.BaseURL+"/api/company", wrapper.SaveCompany)
+	router.GET(options.BaseURL+"/api/dangers", wrapper.Dangers)
 	router.GET(options.BaseURL+"/api/demo", wrapper.DemoPeople)
 	router.POST(options.BaseURL+"/api/demo", wrapper.DemoSignIn)
 	router.GET(options.BaseURL+"/api/events", wrapper.Events)

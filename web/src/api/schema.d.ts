@@ -78,6 +78,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dangers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The jobs of the company on which people are at risk now, the newest first */
+        get: operations["dangers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -2567,6 +2584,13 @@ export interface components {
             name: string;
             /** @enum {string} */
             owner: "" | "network operator" | "meter operator" | "customer";
+        };
+        /** @description Endangered is a job on which people are at risk now, and by what. */
+        EndangeredJob: {
+            danger: string;
+            id: string;
+            ref: string;
+            title: string;
         };
         /** @description Ask is one thing that whoever permits to energise has to have seen. */
         EnergiseAsk: {
@@ -7969,6 +7993,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Company"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dangers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description jobs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndangeredJob"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -3,7 +3,13 @@ import { Link } from 'react-router';
 import { useDangers } from '../api/days';
 import { say } from '../words/words';
 
-const Strip = styled('div')({ border: '3px solid var(--brick)', background: 'var(--sheet)', padding: '7px 10px', marginBottom: 10, fontWeight: 600 });
+const Strip = styled('div')({
+  border: '3px solid var(--brick)',
+  background: 'var(--sheet)',
+  padding: '7px 10px',
+  marginBottom: 10,
+  fontWeight: 600,
+});
 
 /** What people are at risk by now on any job of the company: first on the screens that are of no job. */
 export function Dangers() {

@@ -39,7 +39,9 @@ export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
                   )}
                 </td>
               ))}
-              <td className={p.slipped ? undefined : 'wide'} data-label={say('Slipped')}>{p.slipped ? <Bad>{p.slipped}</Bad> : '–'}</td>
+              <td className={p.slipped ? undefined : 'wide'} data-label={say('Slipped')}>
+                {p.slipped ? <Bad>{p.slipped}</Bad> : '–'}
+              </td>
             </tr>
           ))}
         </tbody>
