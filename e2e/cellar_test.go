@@ -124,6 +124,8 @@ func TestAWrongClockDatesNothingWrong(t *testing.T) {
 	p.kept("job:" + id)
 	before := time.Now()
 	p.Offline(true)
+	p.Has(`[data-note-left]`)
+	p.unfold(`input[name="loose"]`)
 	p.Type(`input[name="loose"]`, "lid left off the joint box")
 	p.Press("Write it down")
 	p.See("1 record waits here for a connection")
@@ -186,6 +188,8 @@ func TestAnEndedSessionsQueueIsDecided(t *testing.T) {
 	was := len(s.job(ref).Records)
 	p.Offline(true)
 	for _, note := range []string{"lid left off the joint box", "never mind this one"} {
+		p.Has(`[data-note-left]`)
+		p.unfold(`input[name="loose"]`)
 		p.Type(`input[name="loose"]`, note)
 		p.Press("Write it down")
 		p.See("here for a connection")

@@ -165,6 +165,8 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	}
 	p.sheet(id, "second-fix")
 	p.says("needs your own isolation of today")
+	p.Has(`[data-note-left]`)
+	p.unfold(`input[name="loose"]`)
 	p.Type(`input[name="loose"]`, "Cover of the board off until it is tested")
 	p.Press("Write it down")
 	p.See("Cover of the board off")

@@ -27,7 +27,7 @@ export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
                 <b>{p.name}</b> <Quiet>{say(p.role)}</Quiet>
               </td>
               {p.days.map((d, n) => (
-                <td key={week.days[n]} className={d.hours > 0 ? undefined : 'wide'} data-label={dayName(week.days[n])}>
+                <td key={week.days[n]} data-empty={d.hours > 0 ? undefined : true} data-label={dayName(week.days[n])}>
                   {d.hours > 0 ? (
                     <>
                       {figure(d.hours, 'h')}
@@ -39,7 +39,7 @@ export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
                   )}
                 </td>
               ))}
-              <td className={p.slipped ? undefined : 'wide'} data-label={say('Slipped')}>
+              <td data-empty={p.slipped ? undefined : true} data-label={say('Slipped')}>
                 {p.slipped ? <Bad>{p.slipped}</Bad> : '–'}
               </td>
             </tr>

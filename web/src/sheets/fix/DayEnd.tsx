@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
-import { Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Details, P, Quiet, Row, Wrong } from '../../parts/layout';
 import { madeBy } from '../../parts/mine';
 import { moment, say } from '../../words/words';
 
@@ -20,8 +20,8 @@ export function DayEnd({ job }: { job: Of<'JobView'> }) {
   const mine = job.view.tests.locks.filter((l) => madeBy(l, me));
   const risks = job.view.left.filter((l) => l.danger);
   return (
-    <Section className="no-print" data-day-end>
-      <Heading>{say('End of the day')}</Heading>
+    <Details className="no-print" data-day-end>
+      <summary>{say('End of the day')}</summary>
       <P around="xs">
         {risks.length > 0 && say('Dangers not made safe: {{n}}.', { n: risks.length })}{' '}
         {say('Left as they are: {{n}}. Locks of yours in place: {{locks}}.', { n: job.view.loose.length, locks: mine.length })}
@@ -43,6 +43,6 @@ export function DayEnd({ job }: { job: Of<'JobView'> }) {
         </Button>
       </Row>
       {record.error && <Wrong>{record.error.message}</Wrong>}
-    </Section>
+    </Details>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
 
-import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Details, Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { LeftForm } from './LeftForm';
 import { LeftLine } from './LeftLine';
@@ -93,7 +93,12 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
         </Row>
       ))}
       {!notes && <Quiet>{say('Whoever is on site notes snags and puts them right.')}</Quiet>}
-      {notes && <LeftForm job={job} qualified={qualified} done={() => undefined} />}
+      {notes && (
+        <Details className="no-print" data-note-left>
+          <summary>{say('Note what is left')}</summary>
+          <LeftForm job={job} qualified={qualified} done={() => undefined} />
+        </Details>
+      )}
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </Section>
   );
