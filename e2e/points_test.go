@@ -68,7 +68,7 @@ func TestAHundredPointsWithoutAConnection(t *testing.T) {
 	assert.Equal(t, all, got, "each once, as they were touched")
 }
 
-func pointWork(j *install.Job) (out []install.Record) {
+func pointWork(j install.Job) (out []install.Record) {
 	for _, r := range j.Records {
 		if r.Kind == install.PointWork {
 			out = append(out, r)
