@@ -31,7 +31,7 @@ func TestAPersonIsAddedAuthorisedAndLeaves(t *testing.T) {
 	p.See("not made of common words")
 	p.Type(`input[name="password"]`, "three brass hinges")
 	p.Press("Set the password and go in")
-	p.See("Start a job")
+	p.See("Nothing is planned for you today")
 
 	jana := s.person("Jana Okell")
 	id := jana.open("PW-2040", "second-fix")

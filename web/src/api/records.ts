@@ -82,6 +82,8 @@ export function useKept(job: string) {
   const person = useMe().data?.id ?? '';
   return {
     kept,
+    /** With what is being sent for the first time: all that the server has not answered. */
+    unanswered: list,
     drop: (key: string) => change(slot, key, () => undefined),
     /** Sends what was refused again as it is mended: another write, of the time at which it was made. */
     mend: (key: string, record: NewRecord) => {

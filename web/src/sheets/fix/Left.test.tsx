@@ -75,6 +75,12 @@ test('a danger says so; it is put right only once what shows it is there, and ho
   expect(sent[0].body).toMatchObject({ left: 'blind-end', supersedes: 'l1', shielded: true, alive: true, place: 'larder' });
 });
 
+/** The fold is opened. */
+const toggled = () => {
+  document.querySelector('details')!.open = true;
+  return new Event('toggle');
+};
+
 const room: Of<'RoomWork'> = {
   room: 'r1',
   first: '',
@@ -99,6 +105,7 @@ test('one touch says of a whole room what is done, another of one point', async 
   await waitFor(() => expect(screen.getByRole('button', { name: 'Marked: all of this room' }).textContent).toBe('Marked 1 of 2'));
   fireEvent.click(screen.getByRole('button', { name: 'Marked: all of this room' }));
   await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'point-work', room: 'r1', steps: ['marked'], points: [], done: true }));
+  fireEvent(document.querySelector('details')!, toggled());
   const boxed = document.querySelector('[data-point="p2"] [data-step="boxed"]')!;
   fireEvent.click(boxed);
   await waitFor(() => expect(sent[1].body).toMatchObject({ steps: ['boxed'], points: ['p2'], done: true }));
@@ -110,6 +117,7 @@ test('second fix says why it is closed, and what came out is said all the same',
   points('second fix');
   expect(screen.getByText('Needs your own isolation.')).toBeTruthy();
   await waitFor(() => expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Tugged: all of this room' }).disabled).toBe(true));
+  fireEvent(document.querySelector('details')!, toggled());
   fireEvent.click(document.querySelector('[data-came-out="p1"]')!);
   fireEvent.change(screen.getByLabelText('Which conductor came out, and why'), { target: { value: 'neutral, too short' } });
   fireEvent.click(screen.getByRole('button', { name: 'Record' }));

@@ -1,5 +1,5 @@
 import { styled } from '@mui/material/styles';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Of } from '../../api/client';
 import { Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
@@ -26,6 +26,8 @@ interface TaskGroupsProps {
 
 /** The steps of a sheet by room and circuit, folded: each says how much of it is done. */
 export function TaskGroups({ job, tasks, next, placeOf, stage }: TaskGroupsProps) {
+  const [open, setOpen] = useState<string[]>([]);
+  const unfolded = (place: string, is: boolean) => setOpen((was) => (is ? [...was, place] : was.filter((p) => p !== place)));
   const root = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const unfold = () => root.current?.querySelectorAll('details').forEach((d) => (d.open = true)); // paper has nothing to touch
@@ -43,12 +45,17 @@ export function TaskGroups({ job, tasks, next, placeOf, stage }: TaskGroupsProps
         const done = steps.filter((s) => s.task.done).length;
         const room = job.view.rooms.find((r) => steps.some((s) => s.task.room === r.room));
         return (
-          <Group key={place} data-group={place} data-done={done}>
+          <Group
+            key={place}
+            data-group={place}
+            data-done={done}
+            onToggle={(e) => e.target === e.currentTarget && unfolded(place, e.currentTarget.open)}
+          >
             <summary>
               <Mark verdict={done === steps.length ? 'pass' : 'unknown'} size={16} label={done === steps.length ? 'done' : say('to do')} />
               <b>{place}</b> <Quiet>{say('{{done}} of {{all}} done', { done, all: steps.length })}</Quiet>
             </summary>
-            {room && <RoomPoints job={job} room={room} stage={stage} />}
+            {room && open.includes(place) && <RoomPoints job={job} room={room} stage={stage} />}
             <ol>{steps.map((s) => (s.task === next ? null : <TaskLine key={s.task.id} job={job} task={s.task} nth={s.nth} />))}</ol>
           </Group>
         );
