@@ -8,6 +8,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/plan"
+	"arvelt/core/words"
 	"arvelt/core/whole"
 	"arvelt/store"
 )
@@ -80,6 +81,13 @@ func (s *Server) Week(c *gin.Context, params WeekParams) {
 	if err != nil {
 		fail(c, err)
 		return
+	}
+	spoken := words.In(k.Settings.Locale)
+	for i := range names {
+		for n := range names[i].Lapses {
+			l := &names[i].Lapses[n]
+			l.Kind = spoken.Say(string(install.AuthorityNames[install.Authority(l.Kind)]))
+		}
 	}
 	planned := make([][]plan.Planned, len(jobs))
 	for i := range jobs {

@@ -250,13 +250,16 @@ type PlannedJob struct {
 
 // Crew are the people of the company who work on site, by name.
 func (s Scope) Crew(ctx context.Context) ([]plan.WeekPerson, error) {
-	rows, err := s.db.Query(ctx, `SELECT name, role FROM person WHERE company_id = $1 AND left_at IS NULL AND role <> $2 ORDER BY name`, s.CompanyID,
-		install.RoleOffice)
+	rows, err := s.db.Query(ctx, `SELECT name, role, coalesce((SELECT jsonb_agg(jsonb_build_object('kind', kind, 'until', until::text, 'over', until < $3)
+			ORDER BY until, kind)
+		FROM (SELECT kind, max(until) AS until FROM authorisation a WHERE a.person_id = person.id AND a.withdrawn_at IS NULL GROUP BY kind
+			HAVING bool_and(until IS NOT NULL) AND max(until) < $4) AS ending), '[]')
+		FROM person WHERE company_id = $1 AND left_at IS NULL AND role <> $2 ORDER BY name`, s.CompanyID, install.RoleOffice, s.Now(), s.Now().Add(plan.Notice))
 	if err != nil {
 		return nil, err
 	}
 	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (p plan.WeekPerson, err error) {
-		err = row.Scan(&p.Name, &p.Role)
+		err = row.Scan(&p.Name, &p.Role, &p.Lapses)
 		return p, err
 	})
 }

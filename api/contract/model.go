@@ -81,6 +81,7 @@ var model = map[string]reflect.Type{
 	"PlannedJob":        reflect.TypeFor[store.PlannedJob](),
 	"PlannedStep":       reflect.TypeFor[plan.Planned](),
 	"WeekPerson":        reflect.TypeFor[plan.WeekPerson](),
+	"Lapse":             reflect.TypeFor[plan.Lapse](),
 	"WeekDay":           reflect.TypeFor[plan.WeekDay](),
 	"LeftKind":          reflect.TypeFor[install.LeftKind](),
 	"PointStep":         reflect.TypeFor[install.PointStep](),

@@ -15,7 +15,19 @@ type WeekPerson struct {
 	Days []WeekDay `json:"days"` // one for each day of the week
 	// Slipped is how many of their steps had a day before today and are not done.
 	Slipped int `json:"slipped"`
+	// Lapses are the authorisations of theirs that end within a month, or have ended and were not renewed.
+	Lapses []Lapse `json:"lapses"`
 }
+
+// Lapse is an authorisation that ends.
+type Lapse struct {
+	Kind  string `json:"kind"` // as people call it
+	Until string `json:"until"`
+	Over  bool   `json:"over"` // it has ended
+}
+
+// Notice is how long before an authorisation ends that is said: time to renew it.
+const Notice = 30 * 24 * time.Hour
 
 // WeekDay is a day of somebody.
 type WeekDay struct {

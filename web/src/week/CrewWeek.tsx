@@ -25,6 +25,13 @@ export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
             <tr key={p.name} data-crew={p.name}>
               <td data-whole>
                 <b>{p.name}</b> <Quiet>{say(p.role)}</Quiet>
+                {p.lapses.map((l) => (
+                  <Quiet key={l.kind} block data-lapse={l.kind}>
+                    {l.over
+                      ? say('{{kind}}: ended on {{until}}', { kind: l.kind, until: dayName(l.until) })
+                      : say('{{kind}}: until {{until}}', { kind: l.kind, until: dayName(l.until) })}
+                  </Quiet>
+                ))}
               </td>
               {p.days.map((d, n) => (
                 <td key={week.days[n]} data-empty={d.hours > 0 ? undefined : true} data-label={dayName(week.days[n])}>

@@ -6,7 +6,7 @@ import { useChangeRun, useCircuits, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { HeadroomBar } from '../../parts/HeadroomBar';
-import { Heading, NotYet, Quiet, Scroll, Section, SheetTable, Td, Th, Wrong } from '../../parts/layout';
+import { Details, NotYet, P, Quiet, Scroll, SheetTable, Td, Th, Wrong } from '../../parts/layout';
 import { LocalRules } from '../../parts/LocalRules';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
@@ -206,11 +206,15 @@ export function CircuitsSheet(props: SheetProps) {
           onPick={pick}
         />
       )}
-      <Section>
-        <Heading aside={<SaveLine part={schools} />}>{say('Company practice, on this job')}</Heading>
+      <Details data-practice-here>
+        <summary>{say('Company practice, on this job')}</summary>
+        <P around="xs">
+          {say('The company’s own choices stand on its page; what is chosen here is for this job alone.')}{' '}
+          <Link to="/company">{say('Prices and hours')}</Link> <SaveLine part={schools} />
+        </P>
         <SchoolFields part={schools as Part} practice={j.practice} />
         <LocalRules part={schools as Part} practice={j.practice} />
-      </Section>
+      </Details>
       <KeptCalcs job={job} j={j} />
       <NotYet>
         {say(

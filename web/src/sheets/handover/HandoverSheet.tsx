@@ -1,21 +1,21 @@
 import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
 import { Button } from '@mui/material';
-import { Link } from 'react-router';
 import { useRecord } from '../../api/records';
 import { usePart } from '../../api/part';
-import { sheetName } from '../../frame/sheets';
 import { TextBox } from '../../parts/fields';
 
-import { Caution, Fields, Grow, Heading, NotYet, Quiet, Row, Section, SheetTable, Td, Wrong } from '../../parts/layout';
+import { Caution, Fields, Grow, Heading, NotYet, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetLink } from '../../parts/SheetLink';
 import { TickButton } from '../fix/TickButton';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
+import { gathered } from './gathered';
 import { LookedAfter } from './LookedAfter';
 import { Outcome } from './Outcome';
+import { ReadyRow } from './ReadyRow';
 import { Sign } from './Sign';
 
 const Sealed = styled('p')({ margin: '4px 0', overflowWrap: 'anywhere' });
@@ -57,18 +57,8 @@ export function HandoverSheet({ job, j }: SheetProps) {
         <Heading>{say('Readiness, computed from what is recorded')}</Heading>
         <SheetTable aria-label={say('Readiness')}>
           <tbody>
-            {ready.items.map((i, n) => (
-              <tr key={n}>
-                <Td width={24}>
-                  <Mark verdict={i.ready ? 'pass' : 'unknown'} label={i.ready ? 'ready' : 'missing'} />
-                </Td>
-                <td>
-                  {i.title}
-                  {i.summary && <>: {i.summary}</>}
-                </td>
-                <td>{!i.ready && <>{say('open: {{who}}', { who: i.who })}</>}</td>
-                <td>{!i.ready && i.sheet !== 'handover' && <Link to={`/jobs/${job.id}/${i.sheet}`}>{sheetName(i.sheet)}</Link>}</td>
-              </tr>
+            {gathered(ready.items).map((of) => (
+              <ReadyRow key={of[0].title + of[0].summary} job={job.id} items={of} />
             ))}
           </tbody>
         </SheetTable>
