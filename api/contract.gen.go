@@ -619,6 +619,9 @@ type KitKind = van.Kind
 // Lamp Lamp is what a luminaire takes: cap, colour and power decide which is bought, and which left-over serves.
 type Lamp = install.Lamp
 
+// Lapse Lapse is an authorisation that ends.
+type Lapse = plan.Lapse
+
 // Later Later is a change that is planned for after the job.
 type Later = install.Later
 

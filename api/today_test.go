@@ -126,6 +126,31 @@ func TestTheDayAndTheWeekOfTheCrew(t *testing.T) {
 	dot.do("GET", "/api/week?from="+on(7), nil).into(t, &next)
 	assert.Equal(t, on(7), next.Days[0])
 
+	// An authorisation that ends is said a month before, and nobody is planned for what it is needed for after it.
+	ines, hers2 := w.as("ines"), tobias.colleague("jana")
+	for _, a := range hers2.Authorisations {
+		if a.Kind == string(install.Isolating) {
+			require.Equal(t, 204, ines.do("DELETE", "/api/authorisations/"+a.Id, nil).status)
+		}
+	}
+	got := ines.do("POST", "/api/people/"+hers2.Id+"/authorisations", put{"kind": install.Isolating, "until": on(4)})
+	require.Equal(t, 204, got.status, got.text)
+	a = set(map[string]install.TaskEdit{isolates: {Who: "Jana Okell", Crew: 1, Day: on(6)}}, "")
+	assert.Equal(t, 422, a.status)
+	assert.Contains(t, a.text, "authorised to isolate on "+on(6))
+	a = set(map[string]install.TaskEdit{isolates: {Who: "Jana Okell", Crew: 1, Day: on(3)}, first: {Who: "Jana Okell", Crew: 1, Day: on(0)}}, "")
+	assert.Equal(t, 200, a.status, a.text)
+	dot.do("GET", "/api/week", nil).into(t, &week)
+	for _, p := range week.People {
+		if p.Name == "Jana Okell" {
+			require.Len(t, p.Lapses, 1)
+			assert.Equal(t, on(4), p.Lapses[0].Until)
+			assert.False(t, p.Lapses[0].Over)
+		} else {
+			assert.Empty(t, p.Lapses, p.Name)
+		}
+	}
+
 	// What endangers people stands on the day and on the list of jobs.
 	remy.made(id, left(install.LeftBlindEnd, put{"place": "by the cellar door", "reach": true}))
 	job, _ = jana.today(ref)

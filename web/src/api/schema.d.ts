@@ -3253,6 +3253,14 @@ export interface components {
              */
             powerW: number;
         };
+        /** @description Lapse is an authorisation that ends. */
+        Lapse: {
+            /** @description as people call it */
+            kind: string;
+            /** @description it has ended */
+            over: boolean;
+            until: string;
+        };
         /** @description Later is a change that is planned for after the job. */
         Later: {
             /** @description kind of room that it becomes */
@@ -7767,6 +7775,8 @@ export interface components {
         WeekPerson: {
             /** @description one for each day of the week */
             days: components["schemas"]["WeekDay"][];
+            /** @description Lapses are the authorisations of theirs that end within a month, or have ended and were not renewed. */
+            lapses: components["schemas"]["Lapse"][];
             name: string;
             role: string;
             /** @description Slipped is how many of their steps had a day before today and are not done. */

@@ -25,7 +25,13 @@ test('the week says who does what, what slipped and what has no day', async () =
     today: '2026-05-05',
     days,
     people: [
-      { name: 'Vik', role: 'electrician', slipped: 1, lapses: [{ kind: 'Isolate', until: '2026-05-20', over: false }], days: days.map((_, n) => (n === 2 ? { hours: 9, over: true, jobs: 2 } : none)) },
+      {
+        name: 'Vik',
+        role: 'electrician',
+        slipped: 1,
+        lapses: [{ kind: 'Isolate', until: '2026-05-20', over: false }],
+        days: days.map((_, n) => (n === 2 ? { hours: 9, over: true, jobs: 2 } : none)),
+      },
     ],
     jobs: [
       {

@@ -1,7 +1,7 @@
 import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { useChangeRun, useCircuits, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
