@@ -8,8 +8,8 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/plan"
-	"arvelt/core/words"
 	"arvelt/core/whole"
+	"arvelt/core/words"
 	"arvelt/store"
 )
 

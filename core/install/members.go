@@ -292,7 +292,8 @@ var members = map[RecordKind]reflect.Type{
 	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
 	ProvedDead: reflect.TypeFor[ProvedDeadMembers](), TesterProof: reflect.TypeFor[TesterProofMembers](),
 	Trace: reflect.TypeFor[TraceMembers](), LookedAfter: reflect.TypeFor[LookedAfterMembers](),
-	Worked: reflect.TypeFor[WorkedMembers](), Loaded: reflect.TypeFor[LoadedMembers](), DayEnd: reflect.TypeFor[DayEndMembers](), PointWork: reflect.TypeFor[PointWorkMembers](),
+	Worked: reflect.TypeFor[WorkedMembers](), Loaded: reflect.TypeFor[LoadedMembers](), DayEnd: reflect.TypeFor[DayEndMembers](),
+	PointWork: reflect.TypeFor[PointWorkMembers](),
 }
 
 // Members are the names of the members that a record of a kind has, and of those without which

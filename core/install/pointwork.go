@@ -29,7 +29,8 @@ type PointTrait struct {
 
 // PointTraits lists the pieces in their order.
 var PointTraits = []PointTrait{{PointMarked, words.Key("Marked"), FirstFix, false}, {PointChased, words.Key("Chased"), FirstFix, true},
-	{PointBoxed, words.Key("Box in"), FirstFix, false}, {PointPiped, words.Key("Conduit in"), FirstFix, true}, {PointCabled, words.Key("Cable in"), FirstFix, false},
+	{PointBoxed, words.Key("Box in"), FirstFix, false}, {PointPiped, words.Key("Conduit in"), FirstFix, true}, {PointCabled, words.Key("Cable in"),
+		FirstFix, false},
 	{PointTagged, words.Key("Both ends tagged"), FirstFix, false}, {PointFitted, words.Key("Connected by its marking"), SecondFix, false},
 	{PointTugged, words.Key("Every conductor tugged"), SecondFix, false}, {PointPlated, words.Key("Plate on"), SecondFix, false}}
 

@@ -39,26 +39,9 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.needed("subject", r.Subject, 80)
 		c.needed("note", r.Note, 400)
 	case LooseEnd:
-		switch {
-		case !r.Done && r.Left != "":
-			c.left(&r)
-		case !r.Done && r.Parted == "":
-			c.needed("note", r.Note, 400)
-		case !r.Done && r.Path != "":
-			c.say("path", r.Path, c.w.Say("nothing: a conductor that was disconnected is reconnected before anything is energised"))
-		}
-		c.oneOf("path", r.Path, []string{"", "handover"})
-		if r.Done || r.Supersedes != "" && r.Left == "" {
-			c.needed("subject", r.Subject, 80)
-		}
+		c.looseEnd(&r)
 	case PointWork:
-		c.needed("room", r.Room, 80)
-		if len(r.Steps) == 0 {
-			c.say("steps", "none", strings.Join(typed(PointSteps).fixed, ", "))
-		}
-		for _, s := range r.Steps {
-			c.oneOf("steps", string(s), typed(PointSteps).fixed)
-		}
+		c.pointWork(&r)
 	case Tick:
 		c.needed("subject", r.Subject, 80)
 	case Trace:
@@ -362,6 +345,33 @@ func (c *checker) proofs(r Record, t Terms) {
 		if r.TesterKind == "" { // another that is none is said by its bounds
 			c.oneOf("testerKind", "", typed(TesterKinds).fixed)
 		}
+	}
+}
+
+// looseEnd holds what is undone, and what is said of it later, to saying what.
+func (c *checker) looseEnd(r *Record) {
+	switch {
+	case !r.Done && r.Left != "":
+		c.left(r)
+	case !r.Done && r.Parted == "":
+		c.needed("note", r.Note, 400)
+	case !r.Done && r.Path != "":
+		c.say("path", r.Path, c.w.Say("nothing: a conductor that was disconnected is reconnected before anything is energised"))
+	}
+	c.oneOf("path", r.Path, []string{"", "handover"})
+	if r.Done || r.Supersedes != "" && r.Left == "" {
+		c.needed("subject", r.Subject, 80)
+	}
+}
+
+// pointWork holds work on points to a room and to pieces of work that there are.
+func (c *checker) pointWork(r *Record) {
+	c.needed("room", r.Room, 80)
+	if len(r.Steps) == 0 {
+		c.say("steps", "none", strings.Join(typed(PointSteps).fixed, ", "))
+	}
+	for _, s := range r.Steps {
+		c.oneOf("steps", string(s), typed(PointSteps).fixed)
 	}
 }
 

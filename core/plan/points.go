@@ -277,6 +277,7 @@ func MayClose(job *install.Job, r *install.Room) error {
 			return nil
 		}
 	}
-	return install.Errors{{Field: "closed", Value: r.Closed, Accept: job.Words.Say("nothing before First fix lets the walls of %s be closed; where others closed "+
-		"them all the same, note that first as a snag: moved or covered by others", r.Name)}}
+	return install.Errors{{Field: "closed", Value: r.Closed,
+		Accept: job.Words.Say("nothing before First fix lets the walls of %s be closed; where others closed "+
+			"them all the same, note that first as a snag: moved or covered by others", r.Name)}}
 }

@@ -57,12 +57,15 @@ func Assigned(job *install.Job, terms *install.Terms, tasks []Task, was map[stri
 				on = day
 			}
 			may := slices.DeleteFunc(teamOn(on), func(p install.Person) bool { return !p.Holds.Has(install.Isolating) })
-			if !slices.ContainsFunc(may, func(p install.Person) bool { return slices.ContainsFunc(people, func(o install.Person) bool { return o.ID == p.ID }) }) {
+			if !slices.ContainsFunc(may, func(p install.Person) bool {
+				return slices.ContainsFunc(people, func(o install.Person) bool { return o.ID == p.ID })
+			}) {
 				held := make([]string, len(may))
 				for n := range may {
 					held[n] = may[n].Name
 				}
-				says(w.Say("somebody with them who is authorised to isolate on %s: %s", on.Format(time.DateOnly), cmp.Or(strings.Join(held, ", "), w.Say("nobody is"))))
+				says(w.Say("somebody with them who is authorised to isolate on %s: %s", on.Format(time.DateOnly), cmp.Or(strings.Join(held, ", "),
+					w.Say("nobody is"))))
 			}
 		}
 	}
@@ -147,7 +150,8 @@ func PlannedOf(job *install.Job, tasks []Task) []Planned {
 		if edit.Day == "" && (len(who) == 0 || t.Done) {
 			continue
 		}
-		out = append(out, Planned{Task: t.ID, Title: t.Title, Stage: t.Stage, Who: who, On: edit.Day, Hours: t.Hours, Crew: t.Crew, Done: t.Done, Held: gateOf(t)})
+		out = append(out, Planned{Task: t.ID, Title: t.Title, Stage: t.Stage, Who: who, On: edit.Day, Hours: t.Hours, Crew: t.Crew, Done: t.Done,
+			Held: gateOf(t)})
 	}
 	return append(out, visitsOf(job)...)
 }

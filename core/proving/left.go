@@ -33,8 +33,9 @@ func LeftOf(job *install.Job, tests []rulebook.Test) []Left {
 			continue
 		}
 		t := install.LeftTraits[r.Left]
-		out = append(out, Left{Record: r, Says: Says(job, &r), Danger: r.Endangers(), Care: w.Say(string(t.Care)), Waits: w.Say(string(leftWaits[waitsFor(&r)])),
-			When: whenOf(w, &r), Lacks: lacks(w, &r), Proof: proofOf(job, tests, &r)})
+		out = append(out, Left{Record: r, Says: Says(job, &r), Danger: r.Endangers(), Care: w.Say(string(t.Care)),
+			Waits: w.Say(string(leftWaits[waitsFor(&r)])),
+			When:  whenOf(w, &r), Lacks: lacks(w, &r), Proof: proofOf(job, tests, &r)})
 	}
 	slices.SortStableFunc(out, func(a, b Left) int {
 		switch {
@@ -177,7 +178,8 @@ func ProvedLeft(job *install.Job, who install.Person, r *install.Record, facts *
 func allowLeft(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test) error {
 	w := job.Words
 	if k := job.CircuitByID(r.Circuit); r.Circuit != "" && k == nil || k != nil && r.Box != "" && k.Serves.BoxByID(r.Box) == nil {
-		return install.Errors{{Field: "loose-end.circuit", Value: strings.Trim(r.Circuit+" "+r.Box, " "), Accept: w.Say("a circuit of the job and a box of it, or nothing")}}
+		return install.Errors{{Field: "loose-end.circuit", Value: strings.Trim(r.Circuit+" "+r.Box, " "),
+			Accept: w.Say("a circuit of the job and a box of it, or nothing")}}
 	}
 	if r.Room != "" && job.RoomByID(r.Room) == nil {
 		return install.Errors{{Field: "loose-end.room", Value: r.Room, Accept: w.Say("a room of the job, or nothing")}}

@@ -45,7 +45,8 @@ type TodayGroup struct {
 // TodayOf is what a view of a job, made for somebody, says of their day.
 func TodayOf(v *View, held []van.Held, who string, now time.Time) TodayJob {
 	j, day := v.Job, now.Format(time.DateOnly)
-	out := TodayJob{Ref: j.Ref, Title: j.Title, Practice: j.Practice, Stage: v.State.Stage, Customer: j.Site.Customer, Phone: j.Site.Phone, Address: j.Site.Address, Town: j.Site.Town,
+	out := TodayJob{Ref: j.Ref, Title: j.Title, Practice: j.Practice, Stage: v.State.Stage, Customer: j.Site.Customer, Phone: j.Site.Phone,
+		Address: j.Site.Address, Town: j.Site.Town,
 		Access: j.Site.Access, Hazards: j.Site.Hazards, Dangers: v.Dangers, Left: len(v.Loose), Locks: v.Tests.Locks, Groups: []TodayGroup{}, Take: []string{},
 		Frozen: v.Frozen}
 	mine := func(t *plan.Task) bool {

@@ -53,7 +53,7 @@ test('the week says who does what, what slipped and what has no day', async () =
   serve({ '/api/week': week, '/api/dangers': [] });
   show(<WeekPage />, 'office');
   await waitFor(() => expect(screen.getByText('Slipped: 1')).toBeTruthy());
-  expect(document.querySelector('[data-crew="Vik"]')!.textContent!.replace(/\s/g, ' ')).toContain('9 h 2 jobs too much');
+  expect(document.querySelector('[data-crew="Vik"]')!.textContent.replace(/\s/g, ' ')).toContain('9 h 2 jobs too much');
   expect(screen.getByText('Waits for 2: cable')).toBeTruthy();
   expect(screen.getByText('Without a day: 1')).toBeTruthy();
   expect(document.querySelectorAll('[data-planned="b"]')).toHaveLength(1);

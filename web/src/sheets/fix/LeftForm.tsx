@@ -7,8 +7,6 @@ import { Caution, Fields, Row, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
 import { say } from '../../words/words';
 
-type Kind = Of<'LeftTerm'>['id'];
-
 /** What is noted of something that is left as it is. A yes or no is empty while nobody said. */
 interface Noted {
   left: string;
@@ -99,7 +97,7 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
     const alive = boolOf(n.alive);
     const reach = boolOf(n.reach);
     const typed = kind && {
-      left: kind.id as Kind,
+      left: kind.id,
       room: n.room,
       circuit: n.circuit,
       place: n.place,
