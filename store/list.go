@@ -216,11 +216,11 @@ func (s Scope) Soon(ctx context.Context, who Person) ([]Row, error) {
 // todayMost is how many jobs of a day somebody is told of.
 const todayMost = 12
 
-// Today lists the jobs of a person on a day: those where a step is planned for them then, or was and is not done; those begun with them on the
+// Today lists the jobs of a person on a day: those where a step is planned for them then, or was before and is not done; those begun with them on the
 // plan; and those where a lock of theirs hangs. Jobs with a step of the day come first.
 func (s Scope) Today(ctx context.Context, who Person, day time.Time) ([]Row, error) {
-	const mine = `EXISTS (SELECT FROM jsonb_array_elements(planned) AS step WHERE step->>'on' <> '' AND step->>'on' <= $2::text
-		AND step->>'done' = 'false' AND step->'who' ? $3)`
+	const mine = `EXISTS (SELECT FROM jsonb_array_elements(planned) AS step WHERE (step->>'on' = $2::text
+		OR step->>'on' <> '' AND step->>'on' < $2::text AND step->>'done' = 'false') AND step->'who' ? $3)`
 	rows, err := s.db.Query(ctx, rowColumns+`AND stage <> $4 AND (`+mine+` OR $3 = ANY(names) AND starts <= $2::text::date OR strpos(locks, $3) > 0)
 		ORDER BY NOT `+mine+`, starts NULLS LAST, ref LIMIT $5`, s.CompanyID, day.Format(time.DateOnly), who.Name, install.Aftercare, todayMost)
 	if err != nil {

@@ -37,15 +37,15 @@ var views = []view{
 	{name: "case", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=case", theme: "dark"},
 	{name: "supply", who: "Tobias Marrick", ref: "PW-2046", sheet: "supply?leaf=demand"},
 	{name: "chain", who: "Tobias Marrick", ref: "PW-2050", sheet: "supply?leaf=chain"},
-	{name: "desk", who: "Dot Farley", ref: "PW-2038", sheet: "supply?leaf=desk", before: openLetter},
 	{name: "outage", who: "Dot Farley", ref: "PW-2038", sheet: "supply?leaf=outage"},
-	{name: "outdoor", who: "Tobias Marrick", ref: "PW-2050", sheet: "supply?leaf=outdoor"},
 	{name: "circuits", who: "Tobias Marrick", ref: "PW-2056", sheet: "circuits?c=c1", before: toRun},
 	{name: "board", who: "Tobias Marrick", ref: "PW-2054", sheet: "board"},
 	{name: "proposal", who: "Tobias Marrick", ref: "PW-2044", sheet: "circuits", before: toProposal},
 	{name: "bench-phone", who: "Jana Okell", sheet: "bench?calc=iec230/zs-check", phone: true, before: calculate},
 	{name: "materials", who: "Dot Farley", ref: "PW-2054", sheet: "materials"},
 	{name: "quote", who: "Dot Farley", ref: "PW-2038", sheet: "quote"},
+	{name: "today-phone", who: "Jana Okell", sheet: "today", phone: true},
+	{name: "week", who: "Dot Farley", sheet: "week"},
 	{name: "plan", who: "Dot Farley", ref: "PW-2037", sheet: "plan"},
 	{name: "second-fix-phone", who: "Jana Okell", ref: "PW-2037", sheet: "second-fix", phone: true, theme: "sun"},
 	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true, before: typeReading},
@@ -76,11 +76,6 @@ func typeShorthand(p *browser.Page) {
 	p.Type("#shorthand", "cellar b: 2 doubel socket @1100, two way strip light, sump pump 0.6kW")
 	p.Has(`[data-misread]`)
 	p.Eval(`window.scrollTo(0, 0)`, nil)
-}
-
-func openLetter(p *browser.Page) {
-	p.Press("Ask for an isolator")
-	p.Has(`[data-letter]`)
 }
 
 // calculate fills one calculation of the bench and runs it.
