@@ -124,6 +124,7 @@ func TestWhatIsLeftHoldsWhatItsKindSays(t *testing.T) {
 	assert.Empty(t, v.View.Dangers)
 	assert.Contains(t, asLeft(t, v, install.LeftCover).Proof, "a live test")
 	jana.made(id, jana.isolates(id))
+	jana.held(id, put{"kind": "day-end", "note": ""}, 422, "day-end.note")
 	jana.made(id, reads("c1", "insulation-ln", "MΩ", 300))
 	assert.Contains(t, asLeft(t, jana.job("PW-2037"), install.LeftCover).Proof, "a live test", "a dead one does not tell that of a cover")
 
@@ -153,6 +154,7 @@ func TestWhatIsLeftHoldsWhatItsKindSays(t *testing.T) {
 		{left(install.LeftCover, put{"circuit": "c77"}), "loose-end.circuit"},
 		{left(install.LeftCover, put{"room": "r77"}), "loose-end.room"},
 		{left(install.LeftCover, put{"place": "x", "ratingA": 16}), "loose-end.ratingA"},
+		{left(install.LeftJoint, put{"place": "x", "loads": "a heater"}), "loose-end.protection"},
 		{left(install.LeftSupply, put{"place": "x", "due": "soon"}), "loose-end.due"}} {
 		remy.held(id, bad.r, 422, bad.says)
 	}

@@ -665,7 +665,10 @@ type LeftTerm struct {
 	Care string `json:"care"`
 
 	// Ends ends of conductors that may be touched where they are in reach
-	Ends bool     `json:"ends"`
+	Ends bool `json:"ends"`
+
+	// Fed what protects it and what hangs on it are asked for
+	Fed  bool     `json:"fed"`
 	Id   LeftKind `json:"id"`
 	Name string   `json:"name"`
 
@@ -675,7 +678,7 @@ type LeftTerm struct {
 	// Picture a picture proves that it was put right, else a test
 	Picture bool `json:"picture"`
 
-	// Rated its rating, its protection and what hangs on it are asked for
+	// Rated its rating is asked for
 	Rated bool `json:"rated"`
 }
 

@@ -158,6 +158,12 @@ func TestTheDayAndTheWeekOfTheCrew(t *testing.T) {
 		}
 	}
 
+	// A word for whoever comes next stands on their day; a lock that stays has one.
+	remy.made(id, put{"kind": "day-end", "note": "the key is with the baker"})
+	job, _ = jana.today(ref)
+	require.NotNil(t, job)
+	assert.Equal(t, []string{"Remy Stroud: the key is with the baker"}, job.Words)
+
 	// What endangers people stands on the day and on the list of jobs.
 	remy.made(id, left(install.LeftBlindEnd, put{"place": "by the cellar door", "reach": true}))
 	job, _ = jana.today(ref)

@@ -49,7 +49,8 @@ type LeftTrait struct {
 	Proof LeftProof
 	Ends  bool // ends of conductors that may be touched where they are in reach
 	Open  bool // live parts behind it may be touched where nobody stands by
-	Rated bool // its rating, its protection and what hangs on it are asked for
+	Rated bool // its rating is asked for
+	Fed   bool // what protects it and what hangs on it are asked for
 	// Care is what to be careful of until then.
 	Care words.Key
 }
@@ -70,7 +71,7 @@ var LeftTraits = map[LeftKind]LeftTrait{
 		Care: words.Key("Say at the device why it is off. Prove it dead and test it before it is connected again.")},
 	LeftCover: {Name: words.Key("Cover or plate off"), Waits: WaitsService, Proof: ProofReading, Open: true,
 		Care: words.Key("Nobody leaves it live and open: fit a temporary plate, or switch off and lock.")},
-	LeftSupply: {Name: words.Key("Temporary supply"), Waits: WaitsHandover, Proof: ProofPicture, Rated: true,
+	LeftSupply: {Name: words.Key("Temporary supply"), Waits: WaitsHandover, Proof: ProofPicture, Rated: true, Fed: true,
 		Care: words.Key("With overcurrent and residual-current protection of its own, out of the wet and off the floor.")},
 	LeftJoint: {Name: words.Key("Joint not finished"), Waits: WaitsService, Proof: ProofPicture, Open: true, Rated: true,
 		Care: words.Key("Closed so that it takes a tool, labelled, and accessible unless its maker says that it needs no maintenance.")},

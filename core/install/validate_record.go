@@ -383,7 +383,11 @@ func (c *checker) left(r *Record) {
 	if r.Parted != "" {
 		c.say("parted", r.Parted, c.w.Say("nothing: a conductor that was parted for a test is noted without a kind"))
 	}
-	if !LeftTraits[r.Left].Rated && (r.RatingA != nil || r.Protection != "" || r.Loads != "") {
-		c.say("ratingA", "given", c.w.Say("nothing: only a temporary supply and a joint have a rating"))
+	t := LeftTraits[r.Left]
+	if !t.Rated && r.RatingA != nil {
+		c.say("ratingA", *r.RatingA, c.w.Say("nothing: only a temporary supply and a joint have a rating"))
+	}
+	if !t.Fed && (r.Protection != "" || r.Loads != "") {
+		c.say("protection", r.Protection+r.Loads, c.w.Say("nothing: only a temporary supply has a protection and loads of its own"))
 	}
 }

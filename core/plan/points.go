@@ -195,7 +195,7 @@ func Rooms(job *install.Job, p *rulebook.Survey, tasks []Task) []RoomWork {
 			}
 		}
 	}
-	held := map[string]string{}
+	held, placing := map[string]string{}, survey.Placing(p)
 	for i := range tasks {
 		if t := &tasks[i]; t.points != "" {
 			held[t.ID] = t.HeldApart()
@@ -213,7 +213,7 @@ func Rooms(job *install.Job, p *rulebook.Survey, tasks []Task) []RoomWork {
 				continue
 			}
 			key := [2]string{r.ID, pt.ID}
-			w := PointWork{Point: pt.ID, Says: pointSays(job, p, r, pt), Tags: append([]string{}, tags[key]...), Done: []install.PointStep{}}
+			w := PointWork{Point: pt.ID, Says: pointSays(job, p, r, pt, placing), Tags: append([]string{}, tags[key]...), Done: []install.PointStep{}}
 			for _, s := range install.PointSteps {
 				if worked.done(r.ID, pt.ID, s) {
 					w.Done = append(w.Done, s)
@@ -243,7 +243,8 @@ func lowered(name string) string {
 }
 
 // pointSays is how many of what stand where: the height above the floor, and how far along which wall.
-func pointSays(job *install.Job, p *rulebook.Survey, r *install.Room, pt *install.RoomPoint) string {
+func pointSays(job *install.Job, p *rulebook.Survey, r *install.Room, pt *install.RoomPoint,
+	placing func(*install.Room, *install.RoomPoint) install.Placing) string {
 	show := func(mm float64) string {
 		if p.Inches {
 			return fmt.Sprintf("%s in", unit.Format(unit.Significant(mm/25.4, 3)))
@@ -251,7 +252,7 @@ func pointSays(job *install.Job, p *rulebook.Survey, r *install.Room, pt *instal
 		return unit.With(mm, "mm")
 	}
 	parts := []string{fmt.Sprintf("%d × %s", pt.Count, lowered(survey.Name(p, pt.Kind)))}
-	if h := survey.Placing(p)(r, pt).Height; h > 0 {
+	if h := placing(r, pt).Height; h > 0 {
 		parts = append(parts, job.Words.Say("%s up", show(h)))
 	}
 	if pt.Wall != "" {

@@ -114,8 +114,8 @@ func lacks(w *words.Catalogue, r *install.Record) (out []string) {
 	add(r.Circuit == "" && t.Proof == install.ProofReading, w.Say("its circuit"))
 	add(r.Alive == nil && (t.Ends || t.Open), w.Say("whether it is live: nobody proved it dead"))
 	add(t.Rated && r.RatingA == nil, w.Say("its rating"))
-	add(r.Left == install.LeftSupply && strings.TrimSpace(r.Protection) == "", w.Say("what protects it"))
-	add(r.Left == install.LeftSupply && strings.TrimSpace(r.Loads) == "", w.Say("what hangs on it"))
+	add(t.Fed && strings.TrimSpace(r.Protection) == "", w.Say("what protects it"))
+	add(t.Fed && strings.TrimSpace(r.Loads) == "", w.Say("what hangs on it"))
 	add(r.Person == "", w.Say("who puts it right"))
 	add(r.Due == "" && r.Trigger == "", w.Say("until when"))
 	return out

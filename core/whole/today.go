@@ -31,7 +31,8 @@ type TodayJob struct {
 	Next   *plan.Task   `json:"next"`
 	Place  string       `json:"place"`
 	Groups []TodayGroup `json:"groups"`
-	Take   []string     `json:"take"` // what goes into the van and is not in it
+	Words  []string     `json:"words"` // what whoever left the house in the last days wrote for whoever comes next, the newest first
+	Take   []string     `json:"take"`  // what goes into the van and is not in it
 	Frozen bool         `json:"frozen"`
 }
 
@@ -47,7 +48,7 @@ func TodayOf(v *View, held []van.Held, who string, now time.Time) TodayJob {
 	j, day := v.Job, now.Format(time.DateOnly)
 	out := TodayJob{Ref: j.Ref, Title: j.Title, Practice: j.Practice, Stage: v.State.Stage, Customer: j.Site.Customer, Phone: j.Site.Phone,
 		Address: j.Site.Address, Town: j.Site.Town,
-		Access: j.Site.Access, Hazards: j.Site.Hazards, Dangers: v.Dangers, Left: len(v.Loose), Locks: v.Tests.Locks, Groups: []TodayGroup{}, Take: []string{},
+		Access: j.Site.Access, Hazards: j.Site.Hazards, Dangers: v.Dangers, Left: len(v.Loose), Locks: v.Tests.Locks, Groups: []TodayGroup{}, Take: []string{}, Words: wordsOf(j, now),
 		Frozen: v.Frozen}
 	mine := func(t *plan.Task) bool {
 		return (t.Who == "" || t.Others == "" && slices.Contains(strings.Split(strings.ReplaceAll(t.Who, ", ", ","), ","), who)) && t.On <= day
@@ -78,6 +79,20 @@ func TodayOf(v *View, held []van.Held, who string, now time.Time) TodayJob {
 	for _, x := range VanOf(v, held, now).Items {
 		if x.Packed == nil {
 			out.Take = append(out.Take, strings.TrimSpace(x.Count+" "+x.Name))
+		}
+	}
+	return out
+}
+
+// lastDays is how long a word for whoever comes next is told.
+const lastDays = 4 * 24 * time.Hour
+
+// wordsOf is what was written by whoever left the house.
+func wordsOf(j *install.Job, now time.Time) []string {
+	out := []string{}
+	for i := range slices.Backward(j.Records) {
+		if r := &j.Records[i]; r.Kind == install.DayEnd && r.Note != "" && now.Sub(r.At) < lastDays {
+			out = append(out, r.By+": "+r.Note)
 		}
 	}
 	return out

@@ -149,7 +149,7 @@ func (v view) take(b *browser.Browser, port, path string) {
 	if v.before != nil {
 		v.before(p)
 	}
-	p.Until("everything to be computed", `!/Computing|Opening|Gathering/.test(document.body.innerText)`)
+	p.Until("everything to be computed", `!/Computing|Opening|Gathering|Looking/.test(document.body.innerText)`)
 	p.Eval(`document.fonts.ready.then(() => 1)`, nil)
 	p.Shot(path)
 }

@@ -3349,13 +3349,15 @@ export interface components {
             care: string;
             /** @description ends of conductors that may be touched where they are in reach */
             ends: boolean;
+            /** @description what protects it and what hangs on it are asked for */
+            fed: boolean;
             id: components["schemas"]["LeftKind"];
             name: string;
             /** @description live parts behind it may be touched where nobody stands by */
             open: boolean;
             /** @description a picture proves that it was put right, else a test */
             picture: boolean;
-            /** @description its rating, its protection and what hangs on it are asked for */
+            /** @description its rating is asked for */
             rated: boolean;
         };
         /** @description Leg is one stretch of the way to a room. */
@@ -7452,6 +7454,8 @@ export interface components {
             take: string[];
             title: string;
             town: string;
+            /** @description what whoever left the house in the last days wrote for whoever comes next, the newest first */
+            words: string[];
         };
         TodaySheet: {
             day: string;

@@ -48,6 +48,11 @@ export function DayJob({ j, first }: { j: Of<'TodayJob'>; first: boolean }) {
           )}
         </P>
         {j.access && <P around="xs">{say('Access: {{how}}', { how: j.access })}</P>}
+        {j.words.map((w) => (
+          <P key={w} around="xs" data-word>
+            {w}
+          </P>
+        ))}
         {j.hazards && <Caution>{j.hazards}</Caution>}
         {j.locks.length > 0 && (
           <P around="xs" strong>

@@ -24,6 +24,7 @@ const job = (change: Partial<Of<'TodayJob'>>): Of<'TodayJob'> => ({
   place: '',
   groups: [],
   take: [],
+  words: ['Remy Stroud: the key is with the baker'],
   frozen: false,
   ...change,
 });

@@ -17,6 +17,7 @@ export function DayEnd({ job }: { job: Of<'JobView'> }) {
   const left = [...(job.view.job?.records ?? [])]
     .reverse()
     .find((r) => r.kind === 'day-end' && madeBy(r, me) && new Date(r.at).toDateString() === today);
+  const ends = (job.view.job?.records ?? []).filter((r) => r.kind === 'day-end' && r.note).slice(-3);
   const mine = job.view.tests.locks.filter((l) => madeBy(l, me));
   const risks = job.view.left.filter((l) => l.danger);
   return (
@@ -26,6 +27,11 @@ export function DayEnd({ job }: { job: Of<'JobView'> }) {
         {risks.length > 0 && say('Dangers not made safe: {{n}}.', { n: risks.length })}{' '}
         {say('Left as they are: {{n}}. Locks of yours in place: {{locks}}.', { n: job.view.loose.length, locks: mine.length })}
       </P>
+      {ends.map((r) => (
+        <Quiet key={r.id} block data-left-house>
+          {r.by}, {moment(r.at)}: {r.note}
+        </Quiet>
+      ))}
       {left && <Quiet block>{say('You left at {{at}}.', { at: moment(left.at) })}</Quiet>}
       <Row align="end">
         <TextField

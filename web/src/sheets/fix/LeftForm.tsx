@@ -108,7 +108,8 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
       attended: n.attended,
       ...(typeof alive === 'boolean' && { alive }),
       ...(typeof reach === 'boolean' && { reach }),
-      ...(kind.rated && { protection: n.protection, loads: n.loads, ...(n.rating && { ratingA: Number(n.rating.replace(',', '.')) }) }),
+      ...(kind.rated && n.rating && { ratingA: Number(n.rating.replace(',', '.')) }),
+      ...(kind.fed && { protection: n.protection, loads: n.loads }),
       ...(old && { supersedes: old.id }),
     };
     record.mutate(
@@ -131,7 +132,7 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
             name="left"
             value={n.left}
             onChange={(left) => set({ left })}
-            empty={say('something else, in words')}
+            empty={say('in words')}
             options={(terms?.left ?? []).map((k) => ({ id: k.id, name: k.name }))}
           />
         )}
@@ -166,8 +167,8 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
                 slotProps={{ htmlInput: { name: 'leftRating', inputMode: 'decimal' } }}
               />
             )}
-            {kind.rated && field('protection', say('Protected by'), 'leftProtection')}
-            {kind.rated && field('loads', say('What hangs on it'), 'leftLoads')}
+            {kind.fed && field('protection', say('Protected by'), 'leftProtection')}
+            {kind.fed && field('loads', say('What hangs on it'), 'leftLoads')}
             {field('person', say('Who puts it right'), 'leftWho')}
             <TextField
               type="date"

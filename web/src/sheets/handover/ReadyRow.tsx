@@ -27,7 +27,7 @@ export function ReadyRow({ job, items }: { job: string; items: Of<'ReadyItem'>[]
           </Details>
         )}
       </td>
-      <td>{!i.ready && <>{say('open: {{who}}', { who: [...new Set(items.map((x) => x.who))].join(', ') })}</>}</td>
+      <td>{!i.ready && <>{say('open: {{who}}', { who: [...new Set(items.flatMap((x) => x.who.split(', ')))].join(', ') })}</>}</td>
       <td>{!i.ready && i.sheet !== 'handover' && <Link to={`/jobs/${job}/${i.sheet}`}>{sheetName(i.sheet)}</Link>}</td>
     </tr>
   );
