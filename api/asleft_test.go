@@ -101,6 +101,13 @@ func TestALiveEndInReachIsADangerAtOnce(t *testing.T) {
 	v := jana.made(id, put{"kind": "loose-end", "subject": open.Record.ID, "done": true, "note": "terminated in its box"})
 	assert.Empty(t, v.View.Left)
 	assert.NotContains(t, holding(v), "danger")
+	// What was put right too early is open again, with its danger.
+	cleared := v.View.Cleared[0]
+	v = jana.made(id, put{"kind": "loose-end", "subject": cleared.Subject, "supersedes": cleared.ID, "note": "came off again"})
+	assert.Len(t, v.View.Left, 1)
+	assert.Empty(t, v.View.Dangers, "it was capped, and is")
+	v = jana.made(id, put{"kind": "loose-end", "subject": open.Record.ID, "done": true, "note": "terminated in its box"})
+	assert.NotContains(t, holding(v), "danger")
 	pack := tobias.pdf("/api/jobs/" + id + "/pack")
 	assert.NotContains(t, pack, "Left as it is")
 }
@@ -123,6 +130,13 @@ func TestWhatIsLeftHoldsWhatItsKindSays(t *testing.T) {
 	v = jana.made(id, left(install.LeftCover, put{"circuit": "c1", "place": "main board", "alive": true, "shielded": true, "supersedes": cover}))
 	assert.Empty(t, v.View.Dangers)
 	assert.Contains(t, asLeft(t, v, install.LeftCover).Proof, "a live test")
+	again := left(install.LeftCover, put{"circuit": "c1", "place": "main board", "alive": true, "supersedes": asLeft(t, v, install.LeftCover).Record.ID})
+	v = remy.made(id, again)
+	assert.Len(t, v.View.Dangers, 1, "the plate is off again: it is a danger anew")
+	cover = asLeft(t, v, install.LeftCover).Record.ID
+	jana.pictured(id, cover)
+	v = jana.made(id, left(install.LeftCover, put{"circuit": "c1", "place": "main board", "alive": true, "shielded": true, "supersedes": cover}))
+	assert.Empty(t, v.View.Dangers)
 	jana.made(id, jana.isolates(id))
 	jana.held(id, put{"kind": "day-end", "note": ""}, 422, "day-end.note")
 	jana.made(id, reads("c1", "insulation-ln", "MΩ", 300))
@@ -198,6 +212,10 @@ func TestPointsOfARoomAndTheClosingOfItsWalls(t *testing.T) {
 			assert.Equal(t, boxes.Done, !strings.Contains(boxes.Title, "switch"), "all of its points are: %s", boxes.Title)
 			tobias.made(id, ticks(study.ID+"-boxes", true))
 			assert.Contains(t, point(first), install.PointCabled)
+			tobias.made(id, work(study, false, []string{first}, install.PointCabled))
+			assert.False(t, taskOf(t, tobias.read(id), study.ID+"-boxes").Done, "a cable that came out opens it again")
+			tobias.made(id, work(study, true, []string{first}, install.PointCabled))
+			assert.True(t, taskOf(t, tobias.read(id), study.ID+"-boxes").Done)
 
 			closing := study.ID + "-close"
 			tobias.held(id, ticks(closing, true), 409, "First:")

@@ -128,6 +128,10 @@ func (p progress) sums(job *install.Job, t *Task) {
 				return
 			}
 		}
+		if open := p.open(job, t.Room, steps...); len(open) > 0 { // the tick said it of every point
+			t.Done, t.DoneBy, t.DoneAt, t.Note = false, "", nil, ""
+			t.Again = job.Words.Say("It was said since then that not all of it is done: %d points.", pieces(open))
+		}
 		return
 	}
 	// What nobody said of a point for itself is no step that was done so.
@@ -157,14 +161,19 @@ func (p progress) lacks(job *install.Job, t *Task) string {
 	if len(open) == 0 {
 		return ""
 	}
-	n := 0
-	for _, pt := range open {
-		n += pt.Count
-	}
+	n := pieces(open)
 	if step == install.PointTagged {
 		return job.Words.Say("Not tagged at both ends: %d points.", n)
 	}
 	return job.Words.Say("Not every conductor tugged: %d points.", n)
+}
+
+// pieces counts points.
+func pieces(of []*install.RoomPoint) (n int) {
+	for _, pt := range of {
+		n += pt.Count
+	}
+	return n
 }
 
 // coverLast lets a wall be closed only after the cables of the circuits that have points there are in.

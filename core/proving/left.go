@@ -204,40 +204,54 @@ func allowLeft(job *install.Job, who install.Person, r install.Record, tests []r
 	return nil
 }
 
-// dangerOf is the finding, on record now, that says how people are at risk by something that was left; nil for none.
-func dangerOf(job *install.Job, first string) *install.Record {
-	for _, o := range job.Current(install.Observation) {
-		if o.Answers == install.LeftKey(first) && !o.Done {
-			return &o
+// dangersOf are the findings that say how people are at risk by something that was left and that nobody rectified; now is the one of them that is not
+// made safe either, nil for none.
+func dangersOf(job *install.Job, first string) (open []install.Record, now *install.Record) {
+	steps := map[string]string{}
+	for i := range job.Records {
+		if r := &job.Records[i]; r.Kind == install.FindingStep && (r.Path == install.MadeSafe || r.Path == install.Mended) && steps[r.Subject] != install.Mended {
+			steps[r.Subject] = r.Path
 		}
 	}
-	return nil
+	for _, o := range job.Current(install.Observation) {
+		if o.Answers != install.LeftKey(first) || o.Done || steps[o.ID] == install.Mended {
+			continue
+		}
+		open = append(open, o)
+		if steps[o.ID] == "" {
+			now = &o
+		}
+	}
+	return open, now
 }
 
-// leftLeaves is what follows from something that was left: that people are at risk by it is a finding at once, which is made safe and rectified
-// with it. class is how the practice calls what is a danger now.
-func leftLeaves(job *install.Job, r *install.Record, class string) []install.Record {
+// leftLeaves is what follows from something that was left: that people are at risk by it is a finding at once, as often as they come to be, which is
+// made safe and rectified with it. class is how the practice calls what is a danger now.
+func leftLeaves(job *install.Job, r *install.Record, class string) (out []install.Record) {
 	about := r
-	if r.Done {
+	if r.Left == "" || r.Done { // it is put right, or open again as it stood
 		if about = job.RecordByID(r.Subject); about == nil || about.Left == "" {
 			return nil
 		}
 	}
 	first := job.FirstOf(about.ID)
-	if r.Supersedes != "" {
+	if about == r && r.Supersedes != "" {
 		first = job.FirstOf(r.Supersedes)
 	}
-	danger, says := dangerOf(job, first), Says(job, about)
+	says := Says(job, about)
+	open, now := dangersOf(job, first)
 	switch {
-	case danger == nil && r.Endangers():
-		return []install.Record{{Kind: install.Observation, Subject: survey.LiveExposed, Path: class, Evidence: "seen", Note: says, Room: r.Room,
-			Place: r.Place, Circuit: r.Circuit, Answers: install.LeftKey(first)}}
-	case danger == nil || r.Endangers():
-		return nil
 	case r.Done:
-		return []install.Record{{Kind: install.FindingStep, Subject: danger.ID, Circuit: danger.Circuit, Path: install.Mended, Note: r.Note}}
+		for _, o := range open {
+			out = append(out, install.Record{Kind: install.FindingStep, Subject: o.ID, Circuit: o.Circuit, Path: install.Mended, Note: r.Note})
+		}
+	case about.Endangers() && now == nil:
+		out = append(out, install.Record{Kind: install.Observation, Subject: survey.LiveExposed, Path: class, Evidence: "seen", Note: says, Room: about.Room,
+			Place: about.Place, Circuit: about.Circuit, Answers: install.LeftKey(first)})
+	case !about.Endangers() && now != nil:
+		out = append(out, install.Record{Kind: install.FindingStep, Subject: now.ID, Circuit: now.Circuit, Path: install.MadeSafe, Person: r.By, Note: says})
 	}
-	return []install.Record{{Kind: install.FindingStep, Subject: danger.ID, Circuit: danger.Circuit, Path: install.MadeSafe, Person: r.By, Note: says}}
+	return out
 }
 
 // allowDayEnd: nobody leaves the house while people are at risk by what was left in it, and whose lock hangs says who takes over.
