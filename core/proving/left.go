@@ -209,7 +209,8 @@ func allowLeft(job *install.Job, who install.Person, r install.Record, tests []r
 func dangersOf(job *install.Job, first string) (open []install.Record, now *install.Record) {
 	steps := map[string]string{}
 	for i := range job.Records {
-		if r := &job.Records[i]; r.Kind == install.FindingStep && (r.Path == install.MadeSafe || r.Path == install.Mended) && steps[r.Subject] != install.Mended {
+		r := &job.Records[i]
+		if r.Kind == install.FindingStep && (r.Path == install.MadeSafe || r.Path == install.Mended) && steps[r.Subject] != install.Mended {
 			steps[r.Subject] = r.Path
 		}
 	}

@@ -48,7 +48,9 @@ func TodayOf(v *View, held []van.Held, who string, now time.Time) TodayJob {
 	j, day := v.Job, now.Format(time.DateOnly)
 	out := TodayJob{Ref: j.Ref, Title: j.Title, Practice: j.Practice, Stage: v.State.Stage, Customer: j.Site.Customer, Phone: j.Site.Phone,
 		Address: j.Site.Address, Town: j.Site.Town,
-		Access: j.Site.Access, Hazards: j.Site.Hazards, Dangers: v.Dangers, Left: len(v.Loose), Locks: v.Tests.Locks, Groups: []TodayGroup{}, Take: []string{}, Words: wordsOf(j, now),
+		Access: j.Site.Access, Hazards: j.Site.Hazards, Dangers: v.Dangers, Left: len(v.Loose), Locks: v.Tests.Locks,
+		Groups: []TodayGroup{},
+		Take:   []string{}, Words: wordsOf(j, now),
 		Frozen: v.Frozen}
 	mine := func(t *plan.Task) bool {
 		return (t.Who == "" || t.Others == "" && slices.Contains(strings.Split(strings.ReplaceAll(t.Who, ", ", ","), ","), who)) && t.On <= day
