@@ -195,7 +195,7 @@ func TestEveryViewIsAccessible(t *testing.T) {
 	p := start(t).person("Tobias Marrick")
 	var id string
 	p.Eval(`fetch('/api/jobs?q=PW-2046').then(r => r.json()).then(all => all.jobs[0].id)`, &id)
-	views := []string{"/", "/company", "/people", "/bench", "/bench?calc=iec230/joist", "/bench?calc=iec230/ring-diagnosis"}
+	views := []string{"/jobs", "/today", "/week", "/company", "/people", "/bench", "/bench?calc=iec230/joist", "/bench?calc=iec230/ring-diagnosis"}
 	for _, sheet := range []string{"survey", "supply", "circuits", "board", "materials", "plan", "first-fix", "second-fix",
 		"test", "handover"} {
 		views = append(views, "/jobs/"+id+"/"+sheet)

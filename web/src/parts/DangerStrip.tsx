@@ -38,7 +38,7 @@ export function DangerStrip({ job }: { job: Of<'JobView'> }) {
         </Row>
       ))}
       <Link to={`/jobs/${job.id}/second-fix`}>{say('Snag list')}</Link> ·{' '}
-      <Link to={`/jobs/${job.id}/survey?leaf=findings`}>{say('Findings')}</Link>
+      <Link to={`/jobs/${job.id}/survey?leaf=existing`}>{say('Findings')}</Link>
     </Strip>
   );
 }

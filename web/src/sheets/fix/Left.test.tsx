@@ -59,6 +59,10 @@ test('what is left is noted by its kind, which asks for what it needs and for no
   fireEvent.change(screen.getByLabelText('What is left'), { target: { value: 'supply' } });
   expect(screen.getByLabelText('Rating, A')).toBeTruthy();
   expect(screen.queryByLabelText('Live')).toBeNull();
+  fireEvent.change(screen.getByLabelText('Where'), { target: { value: 'yard' } });
+  fireEvent.change(screen.getByLabelText('Rating, A'), { target: { value: 'sixteen' } });
+  expect(screen.getByText('a figure in A, or nothing')).toBeTruthy();
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Write it down' }).disabled).toBe(true);
 });
 
 test('a danger says so; it is put right only once what shows it is there, and how it stands now takes the place of how it stood', async () => {

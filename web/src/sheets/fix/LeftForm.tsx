@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
+import { parseFigure } from '../../parts/figure';
 import { Caution, Fields, Row, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
 import { say } from '../../words/words';
@@ -93,6 +94,7 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
       ]}
     />
   );
+  const rating = parseFigure(n.rating);
   const send = () => {
     const alive = boolOf(n.alive);
     const reach = boolOf(n.reach);
@@ -108,7 +110,7 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
       attended: n.attended,
       ...(typeof alive === 'boolean' && { alive }),
       ...(typeof reach === 'boolean' && { reach }),
-      ...(kind.rated && n.rating && { ratingA: Number(n.rating.replace(',', '.')) }),
+      ...(kind.rated && typeof rating === 'number' && { ratingA: rating }),
       ...(kind.fed && { protection: n.protection, loads: n.loads }),
       ...(old && { supersedes: old.id }),
     };
@@ -163,6 +165,8 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
               <TextField
                 label={say('Rating, A')}
                 value={n.rating}
+                error={rating === undefined}
+                helperText={rating === undefined ? say('a figure in A, or nothing') : undefined}
                 onChange={(e) => set({ rating: e.target.value })}
                 slotProps={{ htmlInput: { name: 'leftRating', inputMode: 'decimal' } }}
               />
@@ -205,7 +209,7 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
             label={say('may be energised with it')}
           />
         )}
-        <Button disabled={record.isPending || (kind ? !somewhere : !n.note.trim())} onClick={send}>
+        <Button disabled={record.isPending || rating === undefined || (kind ? !somewhere : !n.note.trim())} onClick={send}>
           {old ? say('It stands so now') : say('Write it down')}
         </Button>
       </Row>
