@@ -226,8 +226,8 @@ func starts(j *install.Job) *time.Time {
 func names(j *install.Job) []string {
 	out := []string{}
 	for _, t := range j.Plan.Tasks {
-		for name := range strings.SplitSeq(t.Who, ",") {
-			if name = strings.TrimSpace(name); name != "" && !slices.Contains(out, name) {
+		for _, name := range install.NamesIn(t.Who) {
+			if !slices.Contains(out, name) {
 				out = append(out, name)
 			}
 		}

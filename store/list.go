@@ -187,6 +187,18 @@ func (s Scope) EachJob(ctx context.Context) iter.Seq2[Row, error] {
 	}
 }
 
+// collected are all rows of jobs.
+func collected(rows pgx.Rows) ([]Row, error) {
+	out := []Row{}
+	for r, err := range scanned(rows) {
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, r)
+	}
+	return out, nil
+}
+
 // How far back and ahead the start of a job lies that somebody takes along.
 const (
 	soonBack  = 30
@@ -203,14 +215,7 @@ func (s Scope) Soon(ctx context.Context, who Person) ([]Row, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := []Row{}
-	for r, err := range scanned(rows) {
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, r)
-	}
-	return out, nil
+	return collected(rows)
 }
 
 // todayMost is how many jobs of a day somebody is told of.
@@ -226,14 +231,7 @@ func (s Scope) Today(ctx context.Context, who Person, day time.Time) ([]Row, err
 	if err != nil {
 		return nil, err
 	}
-	out := []Row{}
-	for r, err := range scanned(rows) {
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, r)
-	}
-	return out, nil
+	return collected(rows)
 }
 
 // PlannedJob is a job with what is planned on it.

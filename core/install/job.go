@@ -515,6 +515,17 @@ type TaskEdit struct {
 	Day string `json:"day" seal:"omitempty" shape:"date"`
 }
 
+// NamesIn are the people that are named for a step, with a comma between them.
+func NamesIn(who string) []string {
+	out := []string{}
+	for name := range strings.SplitSeq(who, ",") {
+		if name = strings.TrimSpace(name); name != "" {
+			out = append(out, name)
+		}
+	}
+	return out
+}
+
 // Seal is the mark of a signed revision: the hash of the canonical job and of
 // the seal before it, so that a change of either shows.
 type Seal struct {

@@ -11,7 +11,6 @@ import (
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
-	"arvelt/core/unit"
 )
 
 // pointsOf is what a step of a room sums up of the work on its points.
@@ -254,21 +253,15 @@ func lowered(name string) string {
 // pointSays is how many of what stand where: the height above the floor, and how far along which wall.
 func pointSays(job *install.Job, p *rulebook.Survey, r *install.Room, pt *install.RoomPoint,
 	placing func(*install.Room, *install.RoomPoint) install.Placing) string {
-	show := func(mm float64) string {
-		if p.Inches {
-			return fmt.Sprintf("%s in", unit.Format(unit.Significant(mm/25.4, 3)))
-		}
-		return unit.With(mm, "mm")
-	}
 	parts := []string{fmt.Sprintf("%d × %s", pt.Count, lowered(survey.Name(p, pt.Kind)))}
 	if h := placing(r, pt).Height; h > 0 {
-		parts = append(parts, job.Words.Say("%s up", show(h)))
+		parts = append(parts, job.Words.Say("%s up", p.Mark(h)))
 	}
 	if pt.Wall != "" {
 		parts = append(parts, pt.Wall)
 	}
 	if pt.OffsetMM > 0 {
-		parts = append(parts, job.Words.Say("%s from the left", show(pt.OffsetMM)))
+		parts = append(parts, job.Words.Say("%s from the left", p.Mark(pt.OffsetMM)))
 	}
 	return strings.Join(parts, ", ")
 }

@@ -32,11 +32,9 @@ func Assigned(job *install.Job, terms *install.Terms, tasks []Task, was map[stri
 		}
 		people := []install.Person{}
 		unknown := ""
-		for name := range strings.SplitSeq(edit.Who, ",") {
-			name = strings.TrimSpace(name)
+		for _, name := range install.NamesIn(edit.Who) {
 			n := slices.Index(known, name)
 			switch {
-			case name == "":
 			case n < 0:
 				unknown = name
 			case !slices.ContainsFunc(people, func(p install.Person) bool { return p.ID == team[n].ID }):
@@ -109,10 +107,10 @@ func dated(job *install.Job, tasks []Task, was map[string]install.TaskEdit) inst
 				break
 			}
 		}
-		for name := range strings.SplitSeq(job.Plan.Tasks[t.ID].Who, ",") {
-			if name = strings.TrimSpace(name); name == "" || t.Done {
-				continue
-			}
+		if t.Done {
+			continue
+		}
+		for _, name := range install.NamesIn(job.Plan.Tasks[t.ID].Who) {
 			hours[[2]string{name, day}] += t.Hours
 			if sum := hours[[2]string{name, day}]; sum > mostHours && (changed(t.ID) || job.Plan.Tasks[t.ID] != was[t.ID]) {
 				says(t.ID, day, w.Say("a day with hours left for %s: %s hours are planned then", name, strconv.FormatFloat(sum, 'f', -1, 64)))
@@ -141,12 +139,7 @@ func PlannedOf(job *install.Job, tasks []Task) []Planned {
 	for i := range tasks {
 		t := &tasks[i]
 		edit := job.Plan.Tasks[t.ID]
-		who := []string{}
-		for name := range strings.SplitSeq(edit.Who, ",") {
-			if name = strings.TrimSpace(name); name != "" {
-				who = append(who, name)
-			}
-		}
+		who := install.NamesIn(edit.Who)
 		if edit.Day == "" && (len(who) == 0 || t.Done) {
 			continue
 		}

@@ -61,6 +61,14 @@ type PointPart struct {
 // Phrase is a way of switching under the practice's own name.
 type Phrase struct{ Words, Switching string }
 
+// Mark is a height or an offset as it is marked out: in millimetres, or in inches where the practice measures in them.
+func (s *Survey) Mark(mm float64) string {
+	if s.Inches {
+		return unit.Format(unit.Significant(mm/25.4, 3)) + " in"
+	}
+	return unit.With(mm, "mm")
+}
+
 // DangerClass is how the practice classes what puts people at risk now.
 func (s *Survey) DangerClass() string {
 	for _, c := range s.Classes {

@@ -1,13 +1,11 @@
 package survey
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
-	"arvelt/core/unit"
 	"arvelt/core/working"
 )
 
@@ -119,12 +117,6 @@ func standing(job *install.Job) (tags, circuits map[[2]string][]string) {
 // judge remarks on a place: on what stands before it, a worktop below it, who reaches it, and what is not said of it.
 func (x *SetPoint) judge(job *install.Job, r *install.Room, pt *install.RoomPoint, p *rulebook.Survey) {
 	w := job.Words
-	show := func(mm float64) string {
-		if p.Inches {
-			return fmt.Sprintf("%s in", unit.Format(unit.Significant(mm/25.4, 3)))
-		}
-		return unit.With(mm, "mm")
-	}
 	kind := kindByID[pt.Kind]
 	plugged := kind.Box.Outlet() || kind.Box == install.Switch
 	for _, f := range r.Furniture {
@@ -133,13 +125,14 @@ func (x *SetPoint) judge(job *install.Job, r *install.Room, pt *install.RoomPoin
 		}
 		switch {
 		case f.Kind == install.Worktop && x.HeightMM >= f.TopMM && x.HeightMM < f.TopMM+aboveWorktopMM:
-			x.remark(w.Say("%s above the worktop of %s, whose top is at %s: at least %s", show(x.HeightMM-f.TopMM), f.Name, show(f.TopMM), show(aboveWorktopMM)))
+			x.remark(w.Say("%s above the worktop of %s, whose top is at %s: at least %s",
+				p.Mark(x.HeightMM-f.TopMM), f.Name, p.Mark(f.TopMM), p.Mark(aboveWorktopMM)))
 		case x.HeightMM < f.TopMM:
-			x.remark(w.Say("behind %s, whose top is at %s: it cannot be reached", f.Name, show(f.TopMM)))
+			x.remark(w.Say("behind %s, whose top is at %s: it cannot be reached", f.Name, p.Mark(f.TopMM)))
 		}
 	}
 	if rulebook.Reach.In(&job.Schools) == rulebook.ReachAsked && plugged && x.HeightMM > 0 && (x.HeightMM < p.LowMM || x.HeightMM > p.HighMM) {
-		x.remark(w.Say("at %s: everybody reaches %s to %s (%s)", show(x.HeightMM), show(p.LowMM), show(p.HighMM), p.ReachSource))
+		x.remark(w.Say("at %s: everybody reaches %s to %s (%s)", p.Mark(x.HeightMM), p.Mark(p.LowMM), p.Mark(p.HighMM), p.ReachSource))
 	}
 	if x.Verdict == working.Pass && x.HeightMM > 0 && kind.Loses != LosesLight && (pt.Wall == "" || pt.OffsetMM == 0) {
 		x.Verdict = working.Unknown

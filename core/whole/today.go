@@ -53,7 +53,7 @@ func TodayOf(v *View, held []van.Held, who string, now time.Time) TodayJob {
 		Take:   []string{}, Words: wordsOf(j, now),
 		Frozen: v.Frozen}
 	mine := func(t *plan.Task) bool {
-		return (t.Who == "" || t.Others == "" && slices.Contains(strings.Split(strings.ReplaceAll(t.Who, ", ", ","), ","), who)) && t.On <= day
+		return (t.Who == "" || t.Others == "" && slices.Contains(install.NamesIn(t.Who), who)) && t.On <= day
 	}
 	planned := slices.ContainsFunc(v.Tasks, func(t plan.Task) bool { return t.On == day && !t.Done && mine(&t) })
 	at := map[string]int{}
