@@ -27,22 +27,64 @@ func (s *Server) Today(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	out := TodaySheet{Day: now.Format(time.DateOnly), Jobs: []TodayJob{}}
+	out := TodaySheet{Day: now.Format(time.DateOnly), Jobs: []TodayJob{}, Ahead: []AheadJob{}}
+	if err := eachJob(c, p, scope, rows, func(l *store.Loaded) {
+		v := l.View()
+		job := whole.TodayOf(&v, l.Kit, p.Name, l.Now)
+		job.ID = l.ID
+		out.Jobs = append(out.Jobs, job)
+	}); err != nil {
+		fail(c, err)
+		return
+	}
+	if out.Next, err = scope.NextDay(c, p, now); err == nil && out.Next != "" {
+		rows, err = scope.On(c, p, out.Next)
+		day, _ := time.ParseInLocation(time.DateOnly, out.Next, now.Location())
+		if err == nil {
+			err = eachJob(c, p, scope, rows, func(l *store.Loaded) {
+				v := l.View()
+				job := whole.AheadOf(&v, l.Kit, p.Name, day)
+				job.ID = l.ID
+				out.Ahead = append(out.Ahead, job)
+			})
+		}
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, out)
+}
+
+// eachJob loads jobs of a list one after the other; those that were taken away meanwhile are left out.
+func eachJob(c *gin.Context, p store.Person, scope store.Scope, rows []store.Row, do func(*store.Loaded)) error {
 	for _, r := range rows {
 		l, err := scope.Job(c, p, r.ID)
 		if errors.Is(err, store.ErrNotFound) {
-			continue // it was taken away meanwhile
+			continue
 		}
 		if err != nil {
-			fail(c, err)
-			return
+			return err
 		}
-		v := l.View()
-		job := whole.TodayOf(&v, l.Kit, p.Name, l.Now)
-		job.ID = r.ID
-		out.Jobs = append(out.Jobs, job)
+		do(l)
 	}
-	reply(c, out)
+	return nil
+}
+
+// Norms answers the norms of the work beside what it took.
+func (s *Server) Norms(c *gin.Context) {
+	_, scope := s.who(c)
+	k, err := scope.Company(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	logged, err := scope.Logged(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, plan.Norms(words.In(k.Settings.Locale), k.Settings.PriceList(), logged))
 }
 
 // Dangers answers the jobs of the company on which people are at risk now.

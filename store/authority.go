@@ -185,6 +185,12 @@ func (s Scope) assigned(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 		}
 		return out
 	}
+	kept := []install.Authority{}
+	for i := range people {
+		for _, a := range people[i].Authorisations {
+			kept = append(kept, a.Kind)
+		}
+	}
 	terms := whole.Practice(&l.Job).Terms()
-	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, team, l.Now)
+	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, plan.Team{On: team, Kept: install.AuthoritiesOf(kept...)}, l.Now)
 }

@@ -244,6 +244,8 @@ type PlannedJob struct {
 	Danger  string         `json:"danger"`
 	Waits   []plan.Waiting `json:"waits"`
 	Planned []plan.Planned `json:"planned"`
+	// Pace is how its work goes; nil of a job that nobody has changed since that was kept.
+	Pace *plan.Pace `json:"pace"`
 }
 
 // Crew are the people of the company who work on site, by name.
@@ -285,12 +287,39 @@ const plannedMost = 200
 
 // Planned lists the jobs that are not signed and on which something is planned, in the order in which they start.
 func (s Scope) Planned(ctx context.Context) ([]PlannedJob, error) {
-	rows, err := s.db.Query(ctx, `SELECT id::text, ref, title, stage, town, danger, waits, planned FROM job WHERE company_id = $1 AND planned <> '[]'
+	rows, err := s.db.Query(ctx, `SELECT id::text, ref, title, stage, town, danger, waits, planned, pace FROM job WHERE company_id = $1 AND planned <> '[]'
 		AND (stage <> $2 OR planned @> '[{"done": false}]') ORDER BY starts NULLS LAST, ref LIMIT $3`, s.CompanyID, install.Aftercare, plannedMost)
 	if err != nil {
 		return nil, err
 	}
 	return pgx.CollectRows(rows, pgx.RowToStructByPos[PlannedJob])
+}
+
+// NextDay is the first day after another for which a step is planned for a person, within a week; empty where none is.
+func (s Scope) NextDay(ctx context.Context, who Person, after time.Time) (day string, err error) {
+	err = s.db.QueryRow(ctx, `SELECT coalesce(min(step->>'on'), '') FROM job, jsonb_array_elements(planned) AS step WHERE company_id = $1 AND planned <> '[]'
+		AND step->>'on' > $2::text AND step->>'on' <= $3::text AND step->>'done' = 'false' AND step->'who' ? $4`, s.CompanyID, after.Format(time.DateOnly),
+		after.AddDate(0, 0, 7).Format(time.DateOnly), who.Name).Scan(&day)
+	return day, err
+}
+
+// On lists the jobs on which steps are planned for a person on a day.
+func (s Scope) On(ctx context.Context, who Person, day string) ([]Row, error) {
+	rows, err := s.db.Query(ctx, rowColumns+`AND EXISTS (SELECT FROM jsonb_array_elements(planned) AS step WHERE step->>'on' = $2::text AND step->>'done' = 'false'
+		AND step->'who' ? $3) ORDER BY starts NULLS LAST, ref LIMIT $4`, s.CompanyID, day, who.Name, todayMost)
+	if err != nil {
+		return nil, err
+	}
+	return collected(rows)
+}
+
+// Logged is what steps that are done took on the company's jobs, job by job.
+func (s Scope) Logged(ctx context.Context) ([][]plan.Logged, error) {
+	rows, err := s.db.Query(ctx, `SELECT logged FROM job WHERE company_id = $1 AND logged <> '[]' ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, plannedMost)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowTo[[]plan.Logged])
 }
 
 // ListMark tells one state of the first page of the list from another: how many jobs there are

@@ -20,8 +20,20 @@ const (
 	Signing    Authority = "sign"     // signs a revision for the company
 )
 
-// AuthorityList are all of them, in the order of the work.
-var AuthorityList = []Authority{Isolating, Testing, Energising, Releasing, Signing}
+// The skills: what somebody is good at, and was trained for where the law asks. They open no record; a step that takes one is planned for somebody
+// who has it.
+const (
+	Climbing    Authority = "height"    // works at height
+	Trenching   Authority = "trench"    // digs trenches
+	Terminating Authority = "terminate" // lands the heavy conductors of the supply and of feeders
+	Machines    Authority = "machine"   // core drill, driving hammer
+)
+
+// Skills lists the skills.
+var Skills = []Authority{Climbing, Trenching, Terminating, Machines}
+
+// AuthorityList are all of them, in the order of the work, and the skills behind them.
+var AuthorityList = append([]Authority{Isolating, Testing, Energising, Releasing, Signing}, Skills...)
 
 // AuthorityNames are what they are called, each a message.
 var AuthorityNames = map[Authority]words.Key{
@@ -30,10 +42,15 @@ var AuthorityNames = map[Authority]words.Key{
 	Energising: words.Key("Permit to energise"),
 	Releasing:  words.Key("Clear what holds the work"),
 	Signing:    words.Key("Sign the revision"),
+
+	Climbing:    words.Key("Work at height"),
+	Trenching:   words.Key("Dig trenches"),
+	Terminating: words.Key("Terminate heavy conductors"),
+	Machines:    words.Key("Core drill and driving hammer"),
 }
 
 // Authorities are a set of them; the zero value is none.
-type Authorities uint8
+type Authorities uint16
 
 // AuthoritiesOf is a set of some.
 func AuthoritiesOf(list ...Authority) Authorities {
@@ -123,6 +140,7 @@ var RecordRules = map[RecordKind]RecordRule{
 	Offer:         {Roles: agrees, Server: true},
 	QuoteAnswer:   {Roles: agrees, Server: true},
 	Worked:        {Corrects: CorrectsOwn},
+	Timed:         {Roles: surveys},
 	Loaded:        {},
 	DayEnd:        {Roles: onSite},
 	PointWork:     {Roles: onSite},
@@ -195,7 +213,7 @@ const (
 )
 
 // MayHold reports whether somebody of a role can be given an authority: an apprentice learns to
-// test, and decides nothing.
+// test and has skills, and decides nothing.
 func MayHold(role string, a Authority) bool {
-	return slices.Contains(AuthorityList, a) && (role != RoleApprentice || a == Testing)
+	return slices.Contains(AuthorityList, a) && (role != RoleApprentice || a == Testing || slices.Contains(Skills, a))
 }

@@ -513,7 +513,22 @@ type TaskEdit struct {
 	Who   string  `json:"who" chars:"120"`
 	// Day is when it is done, empty while that is not planned.
 	Day string `json:"day" seal:"omitempty" shape:"date"`
+	// AtHeight is whether it is work at height where the model says otherwise, or nothing; StandBy is who of the crew stands by on the ground.
+	AtHeight HeightMark `json:"atHeight" seal:"omitempty" of:"heightMarks?"`
+	StandBy  string     `json:"standBy" seal:"omitempty" chars:"120"`
 }
+
+// HeightMark is what somebody said of a step: that it is work at height, or is none.
+type HeightMark string
+
+// What is said of it. The zero value is what follows from the model.
+const (
+	IsAtHeight  HeightMark = "yes"
+	NotAtHeight HeightMark = "no"
+)
+
+// HeightMarks lists them.
+var HeightMarks = []HeightMark{IsAtHeight, NotAtHeight}
 
 // NamesIn are the people that are named for a step, with a comma between them.
 func NamesIn(who string) []string {

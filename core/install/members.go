@@ -250,6 +250,11 @@ type (
 		Note       string   `json:"note"`
 		Supersedes string   `json:"supersedes"`
 	}
+	// TimedMembers are of a [Timed].
+	TimedMembers struct {
+		Subject string `json:"subject" needed:"yes"` // the step of the plan
+		Done    bool   `json:"done" needed:"yes"`    // stopped; else started
+	}
 	// LoadedMembers are of [Loaded].
 	LoadedMembers struct {
 		Subject string `json:"subject" needed:"yes"` // the entry of the list for the van
@@ -292,7 +297,7 @@ var members = map[RecordKind]reflect.Type{
 	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
 	ProvedDead: reflect.TypeFor[ProvedDeadMembers](), TesterProof: reflect.TypeFor[TesterProofMembers](),
 	Trace: reflect.TypeFor[TraceMembers](), LookedAfter: reflect.TypeFor[LookedAfterMembers](),
-	Worked: reflect.TypeFor[WorkedMembers](), Loaded: reflect.TypeFor[LoadedMembers](), DayEnd: reflect.TypeFor[DayEndMembers](),
+	Worked: reflect.TypeFor[WorkedMembers](), Timed: reflect.TypeFor[TimedMembers](), Loaded: reflect.TypeFor[LoadedMembers](), DayEnd: reflect.TypeFor[DayEndMembers](),
 	PointWork: reflect.TypeFor[PointWorkMembers](),
 }
 

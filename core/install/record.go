@@ -55,12 +55,13 @@ const (
 	PointWork   RecordKind = "point-work"   // work done on points of a room, or undone: Steps of Points, of all that the job works on where it names none
 	Loaded      RecordKind = "packed"       // something put into the van for the day, Subject names it, or taken out again
 	Worked      RecordKind = "worked"       // hours that were worked on a step of the plan, which Subject names
+	Timed       RecordKind = "clock"        // somebody starts on a step of the plan, which Subject names, or stops
 )
 
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
 	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold,
-	SwitchedOn, Guarded, RetestOrder, Release, Offer, QuoteAnswer, Worked, Loaded, DayEnd, PointWork}
+	SwitchedOn, Guarded, RetestOrder, Release, Offer, QuoteAnswer, Worked, Timed, Loaded, DayEnd, PointWork}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -72,7 +73,7 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"),
 	SwitchedOn: words.Key("Switched on without permission"), Guarded: words.Key("Guarded energising"), RetestOrder: words.Key("Order for a retest"),
 	Release: words.Key("Release by the supervisor"),
-	Offer:   words.Key("Quote"), QuoteAnswer: words.Key("Answer to the quote"), Worked: words.Key("Hours worked"), Loaded: words.Key("Put into the van"),
+	Offer:   words.Key("Quote"), QuoteAnswer: words.Key("Answer to the quote"), Worked: words.Key("Hours worked"), Timed: words.Key("Started or stopped"), Loaded: words.Key("Put into the van"),
 	DayEnd: words.Key("Left the house"), PointWork: words.Key("Work on points"),
 	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
 

@@ -89,6 +89,8 @@ func (c *checker) byKind(r Record, t Terms) {
 		if r.Value == nil || !(*r.Value > 0 && *r.Value <= 200) {
 			c.say("value", shown(r.Value), c.w.Say("person-hours above 0 and up to 200"))
 		}
+	case Timed:
+		c.needed("subject", r.Subject, 80)
 	case Loaded:
 		c.needed("subject", r.Subject, 140)
 	case Offer, QuoteAnswer:

@@ -47,6 +47,7 @@ type Step struct {
 	Act   working.Act   `json:"-"` // that it is, of those that verdicts hold; empty for none
 	Photo bool          `json:"-"`
 	Ours  bool          `json:"-"` // the electrical crew does it
+	High  bool          `json:"-"` // it is work at height
 	// Service: the day of a change of the service has it as a step of its own.
 	Service bool `json:"-"`
 	// Meter: the meter is set in it.
@@ -561,7 +562,7 @@ func Steps(w *words.Catalogue, run *install.Run, done map[string]bool) []Step {
 			Finds: w.Say(stepTable.Row(r).Finds),
 			Hours: math.Round((stepTable.Row(r).Hours+stepTable.Row(r).PerM*run.LengthM())*4) / 4, Waits: waits,
 			Stage: install.Stage(stepTable.Row(r).Stage), Act: working.Act(stepTable.Row(r).Act), Photo: name == photoStep,
-			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours, Meter: working.Act(stepTable.Row(r).Act) == working.ToService}
+			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours, High: stepTable.Row(r).High, Meter: working.Act(stepTable.Row(r).Act) == working.ToService}
 		if yes := func(b *bool) bool { return b != nil && *b }; name == stringStep && !(yes(run.String) && yes(run.Capped)) {
 			s.Lacks = w.Say("The works outdoors do not say that the draw string is tied at both ends and the ends are capped: note it there.")
 		}

@@ -17,4 +17,5 @@ type stepRow struct {
 	Act     string  `col:"act"` // that it is, of those that verdicts hold
 	Service bool    `col:"service"`
 	Ours    bool    `col:"ours"` // the electrical crew does it
+	High    bool    `col:"high"` // it is work at height
 }

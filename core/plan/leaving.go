@@ -18,12 +18,12 @@ func leaves(w *words.Catalogue, c *install.Circuit, list map[string]materials.It
 		clear = w.Say("cap every conductor, and label both ends: not connected, and where the other end is")
 	}
 	add(Task{ID: strings.TrimPrefix(c.PartStep(), c.ID+"-"), Kind: install.ConnectingStep, Stage: install.FirstFix,
-		Title: w.Say("find both its ends, prove each dead, and take it off its device"), Crew: 1, Hours: hours(list, "mark"), Isolation: true,
+		Title: w.Say("find both its ends, prove each dead, and take it off its device"), Crew: 1, Norm: "mark", Hours: hours(list, "mark"), Isolation: true,
 		Dead: []string{isolate.CircuitPlace(c.ID), isolate.DevicePlace(c)}, StaysLive: w.Say(string(incomingLive)),
 		Caution: w.Say("It counts as live until then: another circuit may feed it from its far end, or borrow its neutral. " +
 			"Prove it dead at each end before it is cut.")})
 	add(Task{ID: strings.TrimPrefix(c.ClearStep(), c.ID+"-"), Kind: install.LabellingStep, Stage: install.FirstFix, Title: clear, Crew: 1,
-		Hours: hours(list, "label")})
+		Norm: "label", Hours: hours(list, "label")})
 }
 
 // surgeTasks fit the surge devices that have no branch of their own; those that have are fitted with it.
@@ -40,7 +40,7 @@ func surgeTasks(job *install.Job, by *Practice, list map[string]materials.Item) 
 			continue
 		}
 		out = append(out, Task{ID: fmt.Sprintf("surge-%d-fit", i+1), Kind: install.ConnectingStep, Stage: install.SecondFix, Crew: 1,
-			Hours: hours(list, "board"),
+			Norm: "board", Hours: hours(list, "board"),
 			Title: w.Say("Fit %s, its leads no longer than drawn", d.Name), Isolation: true, Dead: []string{isolate.BoardPlace(&job.Board)}, alters: true,
 			Day: true, Step: StepOther,
 			StaysLive: w.Say(string(incomingLive)),

@@ -62,7 +62,7 @@ func (o *outageDay) step(kind, of, title, caution string, after ...string) Task 
 		}
 	}
 	return Task{ID: outagePrefix + kind + of, reach: reach, Kind: install.ConnectingStep, Stage: install.SecondFix, Title: title, Crew: 1,
-		Hours: hours(o.list, outagePrefix+kind), After: after, Isolation: true, Caution: caution,
+		Norm: outagePrefix + kind, Hours: hours(o.list, outagePrefix+kind), After: after, Isolation: true, Caution: caution,
 		StaysLive: o.job.Words.Say(string(incomingLive)), Step: kind, Day: true}
 }
 
@@ -95,12 +95,13 @@ func (o *outageDay) mount() {
 			fit := o.step(StepFit, ":"+e.ID, title+e.Name,
 				w.Say("Line side by its marking; torque by the manufacturer's instruction, once, with the tool."), o.last)
 			fit.alters, fit.Dead = true, []string{isolate.EnclosurePlace(e.ID)}
+			fit.Skills = []install.Authority{install.Terminating}
 			o.day, o.fitted, after = append(o.day, fit), append(o.fitted, fit.ID), fit.ID
 		}
 		for i := range o.by.Own {
 			if w := &o.by.Own[i]; w.At == e.ID {
 				t := own(o.job, w)
-				t.After, t.Step = append(slices.Clone(t.After), after), StepJoint
+				t.After, t.Step, t.Skills = append(slices.Clone(t.After), after), StepJoint, []install.Authority{install.Terminating}
 				o.day, o.fitted, after = append(o.day, t), append(o.fitted, t.ID), t.ID
 			}
 		}
@@ -152,12 +153,13 @@ func (o *outageDay) steps() {
 func (o *outageDay) inOrder() []Task {
 	w := o.job.Words
 	dead := o.step(StepDead, "", w.Say("Dead tests of everything that was touched"), w.Say("With loads disconnected."), o.fitted...)
+	dead.Skills = []install.Authority{install.Testing}
 	on := o.step(StepEnergise, "", w.Say("Energise step by step: incoming, main switch, residual devices, each way"),
 		w.Say("Covers on, everybody told; each step proved before the next."), dead.ID)
 	on.Isolation = false
 	live := o.step(StepLive, "", w.Say("Live tests: polarity, loop impedance, devices"),
 		w.Say("Live: two-handed probes, covers on where they can be."), on.ID)
-	live.Isolation = false
+	live.Isolation, live.Skills = false, []install.Authority{install.Testing}
 	out := append(append(append(o.before, o.day...), o.under...), dead)
 	behind := func(t Task, step Task) Task {
 		if len(t.After) == 0 {

@@ -47,6 +47,16 @@ type Task struct {
 	Others string `json:"others"`
 	Needs  Needs  `json:"needs"`
 	Again  string `json:"again"` // why it is to be done though it was ticked before; empty where it was not
+	// Height: it is work at height, which takes two: one works, and StandBy stands by on the ground. Skills are what one of the crew is good at.
+	Height  bool                `json:"height"`
+	StandBy string              `json:"standBy"`
+	Skills  []install.Authority `json:"skills"`
+	// Norm is the key of the hours that it is reckoned by, empty for none. Worked are the person-hours that were noted on it, 0 while nobody noted any;
+	// Over: more than a quarter above what is planned. Clocks are those that run on it.
+	Norm   string      `json:"norm"`
+	Worked float64     `json:"worked"`
+	Over   bool        `json:"over"`
+	Clocks []StepClock `json:"clocks"`
 	// Day marks what belongs to the day on which the supply goes off, Step what of it the
 	// task is.
 	Day  bool   `json:"-"`
@@ -58,6 +68,7 @@ type Task struct {
 	Prove string   `json:"prove"` // of them the one that is expected dead under the person's locks and was not read yet; empty for none
 	reach []string
 	held  string // why it is not this person's to tick now, done or not
+	stays bool   // what closes it is neither a step before it nor who looks
 
 	// stopped is what has to be cleared first, and where; lacks is what the model does not say yet of what it does, so that it is not done
 	// whoever ticked it. alters: dead tests must be newer than it; touched is when it was last ticked or taken back.
@@ -184,7 +195,17 @@ func (t *Task) edited(by install.TaskEdit) {
 	if by.Hours > 0 {
 		t.Hours = by.Hours
 	}
-	t.Who, t.On = cmp.Or(by.Who, t.Who), by.Day
+	t.Who, t.On, t.StandBy = cmp.Or(by.Who, t.Who), by.Day, by.StandBy
+	switch by.AtHeight {
+	case install.IsAtHeight:
+		t.Height = true
+	case install.NotAtHeight:
+		t.Height = false
+	}
+	if t.Height {
+		t.Crew = max(t.Crew, heightCrew)
+		t.Skills = append(t.Skills, install.Climbing)
+	}
 }
 
 // short says by step why what came does not suffice for it.
@@ -221,7 +242,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
 	if job.Trait().Report {
 		out = append(out, Task{ID: ownerTask, Kind: install.ShowingStep, Stage: install.Handover, Title: w.Say("Go through the report with the client"),
-			Crew: 1, Hours: hours(list, ownerTask)})
+			Crew: 1, Norm: ownerTask, Hours: hours(list, ownerTask)})
 	} else {
 		out = work(job, &by, list, out)
 	}
@@ -239,7 +260,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		by.House = isolate.Of(job, by.Terms)
 	}
 	scope := proving.ScopeOf(job, by.House, by.Terms, person, now)
-	worked := progressOf(job)
+	worked, noted := progressOf(job), hoursNoted(job, now)
 	titles := make(map[string]string, len(out))
 	for i := range out {
 		t := &out[i]
@@ -250,8 +271,13 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		if t.Dead == nil {
 			t.Dead = []string{}
 		}
+		if t.Skills == nil {
+			t.Skills = []install.Authority{}
+		}
+		t.Height = t.Height || by.high(job, t)
 		t.edited(job.Plan.Tasks[t.ID])
 		t.Hours = math.Round(t.Hours*4) / 4
+		noted.of(t)
 		if r, ok := ticks[t.ID]; ok {
 			t.touched = r.Moment()
 			switch {
@@ -291,6 +317,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		if why := short[t.ID]; why != "" && t.Closed == "" && !t.Done {
 			t.Closed, t.ClosedAt = why, &At{Sheet: working.MaterialsSheet}
 		}
+		t.stays = t.Closed != "" && !t.Done
 		for _, first := range t.After {
 			if !done[first] && t.Closed == "" {
 				t.Closed = w.Say("First: %s.", titles[first])
@@ -300,6 +327,10 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		t.held = closedTo(job, t, by, person, scope)
 		if t.Closed == "" && !t.Done {
 			t.Closed = t.held
+		}
+		if t.Height && t.StandBy == "" && t.Others == "" && t.Closed == "" && !t.Done {
+			t.Closed = w.Say("Work at height: say first who stands by on the ground.")
+			t.ClosedAt, t.stays = &At{Sheet: working.PlanSheet}, true
 		}
 		if why := worked.lacks(job, t); why != "" && t.Closed == "" && !t.Done {
 			t.Closed, t.own = why, true
@@ -337,7 +368,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 		out = append(out, runTasks(job, &job.Outdoor.Runs[i], job.Kind == install.SupplyUpgrade)...)
 	}
 	if n := len(job.Outdoor.Electrodes.Rods); n > 0 {
-		out = append(out, Task{ID: outdoor.RodStep, Kind: install.DiggingStep, Stage: install.FirstFix, Crew: 1, Hours: float64(n) * hours(list, "rod"),
+		out = append(out, Task{ID: outdoor.RodStep, Skills: []install.Authority{install.Machines}, Kind: install.DiggingStep, Stage: install.FirstFix, Crew: 1, Norm: "rod", Hours: float64(n) * hours(list, "rod"),
 			Title: w.Say("Earth electrodes: drive %d rods, conductor on, clamps tight", n), act: working.ToDig, Outdoor: outdoor.ElectrodesObject,
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
@@ -346,7 +377,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 	out = withOutage(job, by, out, list)
 	if len(out) > 0 {
 		out = append(out, Task{ID: ownerTask, Kind: install.ShowingStep, Stage: install.Handover,
-			Title: w.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, ownerTask)})
+			Title: w.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Norm: ownerTask, Hours: hours(list, ownerTask)})
 	}
 	return out
 }
@@ -494,49 +525,49 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		return out
 	case install.KeptCircuit:
 		add(Task{ID: "replace", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("repair or replace %s, and terminate", strings.TrimPrefix(what, "the ")),
-			Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
+			Crew: 1, Norm: "point", Hours: hours(list, "point"), Isolation: true, alters: true,
 			Caution: w.Say("Prove it dead where you work: another circuit may meet this one in a box. Suspected asbestos is not disturbed.")})
 		return out
 	case install.AlteredCircuit:
 		by.extends(job, c, list, add)
 		add(Task{ID: "identify", Kind: install.MarkingStep, Stage: sf,
 			Title: w.Say("find and mark its line, neutral and protective conductor, and see that they reach"),
-			Crew:  1, Hours: hours(list, "mark"), Isolation: true, StaysLive: w.Say(string(incomingLive)),
+			Crew:  1, Norm: "mark", Hours: hours(list, "mark"), Isolation: true, StaysLive: w.Say(string(incomingLive)),
 			Caution: w.Say("A neutral that another circuit borrows is found before it is moved: prove every conductor dead.")})
 		by.atBoard(job, c, list, add)
 		return out
 	}
-	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Hours: hours(list, "mark"),
+	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Norm: "mark", Hours: hours(list, "mark"),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")})
 	if buried > 0 {
-		add(Task{ID: "trench", act: working.ToDig, Kind: install.DiggingStep, Stage: ff, Title: w.Say("trench %s, bed, cable, warning "+
-			"tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Hours: buried * hours(list, "trench-per-m"),
+		add(Task{ID: "trench", Skills: []install.Authority{install.Trenching}, act: working.ToDig, Kind: install.DiggingStep, Stage: ff, Title: w.Say("trench %s, bed, cable, warning "+
+			"tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Norm: "trench-per-m", Hours: buried * hours(list, "trench-per-m"),
 			Caution: w.Say("Locate other services before the first cut; dig by hand near them.")})
 	}
 	if laid > 0 {
-		add(Task{ID: "core", Kind: install.DrillingStep, Stage: ff, Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Hours: hours(list, "core"),
+		add(Task{ID: "core", Skills: []install.Authority{install.Machines}, Kind: install.DrillingStep, Stage: ff, Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Norm: "core", Hours: hours(list, "core"),
 			Caution: w.Say("Eye protection; slope the hole outwards.")})
 	}
 	add(Task{ID: "cable", act: working.ToPull, Kind: install.RunningStep, Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled "+
 		"at both ends", unit.With(in.Of(c.Route.LengthM()), in.Unit())), Crew: 1 + b2i(c.Route.LengthM() > 25),
-		Hours:   math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
+		Norm: "cable-per-m", Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
 		Caution: w.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	pen := by.Terms.PEN[c.PEN.Option]
 	if pen.Electrode {
-		add(Task{ID: "rod", act: working.ToDig, Kind: install.ConnectingStep, Stage: ff, Title: w.Say("drive the earth electrode"), Crew: 1,
-			Hours:   hours(list, "rod") * float64(max(1, c.PEN.Rods)),
+		add(Task{ID: "rod", Skills: []install.Authority{install.Machines}, act: working.ToDig, Kind: install.ConnectingStep, Stage: ff, Title: w.Say("drive the earth electrode"), Crew: 1,
+			Norm: "rod", Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)),
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
 	add(Task{ID: "photo", Kind: install.PicturingStep, Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
-		Hours: hours(list, "photo")})
+		Norm: "photo", Hours: hours(list, "photo")})
 	cores := by.cores(w, c)
 	if job.PointSteps(c)[0] == c.ID+"-point" { // else they are fitted room by room
 		add(Task{ID: "point", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("mount %s and terminate the cable", strings.TrimPrefix(what, "the ")),
-			Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
+			Crew: 1, Norm: "point", Hours: hours(list, "point"), Isolation: true, alters: true,
 			Caution: w.Say("The cable is new but its other end is in somebody's reach: prove it dead.") + cores})
 	}
 	if pen.Device {
-		add(Task{ID: "pen", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Hours: hours(list, "pen"),
+		add(Task{ID: "pen", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Norm: "pen", Hours: hours(list, "pen"),
 			Isolation: true, alters: true})
 	}
 	by.atBoard(job, c, list, add)
@@ -554,12 +585,12 @@ func (by *Practice) extends(job *install.Job, c *install.Circuit, list map[strin
 		m += l.LengthM
 	}
 	add(Task{ID: "cable", act: working.ToPull, Kind: install.RunningStep, Stage: install.FirstFix, Crew: 1,
-		Hours: math.Max(0.5, m*hours(list, "cable-per-m")),
+		Norm: "cable-per-m", Hours: math.Max(0.5, m*hours(list, "cable-per-m")),
 		Title: w.Say("run and fix %s of cable to what it is extended by, tails left and labelled at both ends",
 			unit.With(unit.Significant(in.Of(m), 3), in.Unit())),
 		Caution: w.Say("Keep the unproven end out of reach; it is not connected to what is there.")})
 	add(Task{ID: "photo", Kind: install.PicturingStep, Stage: install.FirstFix, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
-		Hours: hours(list, "photo")})
+		Norm: "photo", Hours: hours(list, "photo")})
 }
 
 // deadAt are the places where a step of a circuit is done dead: what the step says, else wherever the circuit is.
@@ -597,6 +628,10 @@ func (p *Practice) cores(w *words.Catalogue, c *install.Circuit) string {
 func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string]materials.Item, add func(Task)) {
 	w, sf, cores := job.Words, install.SecondFix, p.cores(job.Words, c)
 	where := w.Say("at the board")
+	var heavy []install.Authority
+	if job.BoardFedBy(c.ID) != nil {
+		heavy = []install.Authority{install.Terminating}
+	}
 	if c.Protection.OwnEnclosure {
 		where = w.Say("in its own enclosure")
 	} else if b := job.BoardOf(c); b != nil && !b.Main() {
@@ -609,13 +644,13 @@ func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string
 		after = farEnd(job, c)
 	}
 	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,
-		Far: far, After: after, Hours: hours(list, "board"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit,
+		Far: far, After: after, Skills: heavy, Norm: "board", Hours: hours(list, "board"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit,
 		StaysLive: w.Say(string(incomingLive)),
 		Caution:   w.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
 	add(Task{ID: "torque", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("tighten every terminal to its manufacturer's torque and note it"), Crew: 1,
-		Hours: hours(list, "torque"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
+		Norm: "torque", Hours: hours(list, "torque"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
 	add(Task{ID: "label", Kind: install.LabellingStep, Stage: sf, Title: w.Say("label the circuit at both ends and on the board"), Crew: 1,
-		Hours: hours(list, "label"), Day: true, Step: StepLabel})
+		Norm: "label", Hours: hours(list, "label"), Day: true, Step: StepLabel})
 }
 
 // farEnd are the steps at the board behind a feeder: it lands at its near end only once they are done.

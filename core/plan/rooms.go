@@ -13,6 +13,9 @@ import (
 // chasing, box and cable; the rest is fitting the accessory.
 const firstShare = 0.6
 
+// roomNorm is the norm of the work on the points of a room; a company's list has hours of its own for each kind of point.
+const roomNorm = "room-point"
+
 // roomTasks are the work on the points of a room: what is new, moved or taken
 // out. Hours are the company's for each kind of point.
 func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]materials.Item, grown install.Moment) []Task {
@@ -26,7 +29,7 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		item, ok := list["point:"+p.Kind]
 		each := item.Hours
 		if !ok || each == 0 {
-			each = norms["room-point"]
+			each = hours(list, roomNorm)
 		}
 		if p.State == install.Removed {
 			out := max(0, p.Count-leaving[p.ID])
@@ -37,7 +40,7 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	}
 	out := []Task{}
 	if gone > 0 {
-		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Hours: math.Max(0.25, hGone),
+		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Norm: roomNorm, Hours: math.Max(0.25, hGone),
 			Isolation: true, Dead: []string{isolate.FoundPlace(r.ID)},
 			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), Room: r.ID, alters: true,
 			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
@@ -51,30 +54,30 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 			switches += c.Positions
 		}
 	}
-	h += switchShare * norms["room-point"] * float64(switches)
+	h += switchShare * hours(list, roomNorm) * float64(switches)
 	what, fitted := w.Say("%s: boxes, holes and cables for %d points", r.Name, n), w.Say("%s: fit and connect %d points", r.Name, n)
 	if switches > 0 {
 		what = w.Say("%s: boxes, holes and cables for %d points and %d switches", r.Name, n, switches)
 		fitted = w.Say("%s: fit and connect %d points and %d switches", r.Name, n, switches)
 	}
-	located := Task{ID: r.ID + "-locate", Kind: install.MarkingStep, Stage: install.FirstFix, Crew: 1, Hours: hours(list, "locate"), Room: r.ID,
+	located := Task{ID: r.ID + "-locate", Kind: install.MarkingStep, Stage: install.FirstFix, Crew: 1, Norm: "locate", Hours: hours(list, "locate"), Room: r.ID,
 		Title:   w.Say("%s: find and mark the cables and pipes in its walls, floor and ceiling", r.Name),
 		Caution: w.Say("A detector may miss a cable that carries nothing, or a plastic pipe: what is not found is no proof.")}
 	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
 		Title: what, Crew: 1, After: []string{located.ID},
-		Hours:   math.Max(0.25, h*firstShare),
+		Norm: roomNorm, Hours: math.Max(0.25, h*firstShare),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
 	if clash := clashes(job, by, r); clash > 0 {
 		boxes.Caution = w.Say("Of %d points the setting-out remarks that they are hidden, too near a worktop or out of reach: settle it first.", clash) + " " + boxes.Caution
 	}
 	photo := Task{ID: r.ID + "-photo", Kind: install.PicturingStep, Stage: install.FirstFix,
-		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
+		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Norm: "photo", Hours: hours(list, "photo"),
 		After: []string{boxes.ID}}
 	closing := Task{ID: CloseStep(r.ID), Kind: install.ClosingStep, Stage: install.FirstFix,
-		Title: w.Say("%s: let its walls and ceiling be closed", r.Name), Crew: 1, Hours: hours(list, "close"), After: []string{boxes.ID, photo.ID},
+		Title: w.Say("%s: let its walls and ceiling be closed", r.Name), Crew: 1, Norm: "close", Hours: hours(list, "close"), After: []string{boxes.ID, photo.ID},
 		Caution: w.Say("From now on nobody sees what lies there. Where others may drive nails or screws, the cables are guarded or out of reach of them.")}
 	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: fitted,
-		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, closing.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
+		Crew: 1, Norm: roomNorm, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, closing.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.Room, photo.Room, closing.Room, fit.Room = r.ID, r.ID, r.ID, r.ID
 	located.grown, boxes.grown, photo.grown, closing.grown, fit.grown = grown, grown, grown, grown, grown

@@ -76,7 +76,7 @@ func runTasks(job *install.Job, r *install.Run, service bool) []Task {
 			t.Caution += w.Say(" Dig by hand near other services.")
 		}
 		t.Crew += b2i(s.Act == working.ToPull)
-		t.Photo = s.Photo
+		t.Photo, t.Height = s.Photo, s.High
 		if s.Meter && !job.Supply.Meter.Noted() {
 			t.lacks, t.stoppedAt = meterLacks(w), &At{Sheet: working.SupplySheet}
 		}
@@ -85,7 +85,7 @@ func runTasks(job *install.Job, r *install.Run, service bool) []Task {
 		}
 		switch {
 		case s.Act == working.ToDig:
-			t.Kind = install.DiggingStep
+			t.Kind, t.Skills = install.DiggingStep, []install.Authority{install.Trenching}
 		case s.Act != "":
 			t.Kind = install.RunningStep
 		default:

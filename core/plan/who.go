@@ -9,68 +9,157 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/proving"
+	"arvelt/core/words"
 )
 
-// Assigned holds who is named on steps of the plan, where that is not as it was: people of the team by name, as many of them as the step takes, and
-// one of them such as the practice lets say that it is done. Who does a step of another trade is that trade's to say. The error is [install.Errors].
-func Assigned(job *install.Job, terms *install.Terms, tasks []Task, was map[string]install.TaskEdit, teamOn func(day time.Time) []install.Person,
-	today time.Time) error {
-	w, out := job.Words, dated(job, tasks, was)
-	team := teamOn(today)
-	known := make([]string, len(team))
-	for i := range team {
-		known[i] = team[i].Name
-	}
+// Team are the people of a company as a plan knows them.
+type Team struct {
+	// On are they with what they hold on a job on a day.
+	On func(day time.Time) []install.Person
+	// Kept are the skills that the company keeps record of: somebody has, or had, each.
+	Kept install.Authorities
+}
+
+// Assigned holds who is named on steps of the plan, where that is not as it was: people of the team by name, as many of them as the step takes, one
+// of them such as the practice lets say that it is done, and one with each skill that it takes. Who does a step of another trade is that trade's to
+// say. The error is [install.Errors].
+func Assigned(job *install.Job, terms *install.Terms, tasks []Task, was map[string]install.TaskEdit, team Team, today time.Time) error {
+	out := dated(job, tasks, was)
+	known := team.On(today)
 	for i := range tasks {
 		t := &tasks[i]
 		edit := job.Plan.Tasks[t.ID] // as it is to be
-		if edit == was[t.ID] || strings.TrimSpace(edit.Who) == "" || t.Others != "" {
+		if edit == was[t.ID] || t.Others != "" {
 			continue
 		}
-		says := func(accept string) {
-			out = append(out, install.FieldError{Field: "plan.tasks[" + t.ID + "].who", Value: edit.Who, Accept: accept})
+		a := assigning{w: job.Words, t: t, edit: edit, terms: terms, team: team, on: today}
+		if day, err := time.Parse(time.DateOnly, edit.Day); err == nil && day.After(today) {
+			a.on = day
 		}
-		people := []install.Person{}
-		unknown := ""
-		for _, name := range install.NamesIn(edit.Who) {
-			n := slices.Index(known, name)
-			switch {
-			case n < 0:
-				unknown = name
-			case !slices.ContainsFunc(people, func(p install.Person) bool { return p.ID == team[n].ID }):
-				people = append(people, team[n])
-			}
+		if t.Height && edit.Crew == 1 {
+			a.says("crew", "1", a.w.Say("2 people or more: it is work at height, one works and one stands by"))
 		}
-		switch {
-		case unknown != "":
-			says(w.Say("people of the company by name, with a comma between them: %s", strings.Join(known, ", ")))
-		case len(people) < t.Crew:
-			says(w.Say("%d people, as the step takes: with a comma between them", t.Crew))
-		case !slices.Contains(terms.Apprentice, t.Kind) && !slices.ContainsFunc(people,
-			func(p install.Person) bool { return p.Role != install.RoleApprentice && p.Role != install.RoleOffice }):
-			says(w.Say("somebody with them who may say that it is done: no apprentice and not the office"))
-		case t.Isolation:
-			on := today
-			if day, err := time.Parse(time.DateOnly, edit.Day); err == nil && day.After(today) {
-				on = day
-			}
-			may := slices.DeleteFunc(teamOn(on), func(p install.Person) bool { return !p.Holds.Has(install.Isolating) })
-			if !slices.ContainsFunc(may, func(p install.Person) bool {
-				return slices.ContainsFunc(people, func(o install.Person) bool { return o.ID == p.ID })
-			}) {
-				held := make([]string, len(may))
-				for n := range may {
-					held[n] = may[n].Name
-				}
-				says(w.Say("somebody with them who is authorised to isolate on %s: %s", on.Format(time.DateOnly), cmp.Or(strings.Join(held, ", "),
-					w.Say("nobody is"))))
-			}
-		}
+		a.named(known)
+		a.standsBy(known)
+		out = append(out, a.out...)
 	}
 	if len(out) > 0 {
 		return out
 	}
 	return nil
+}
+
+// assigning is the judging of who is named on one step.
+type assigning struct {
+	w      *words.Catalogue
+	t      *Task
+	edit   install.TaskEdit
+	terms  *install.Terms
+	team   Team
+	on     time.Time // the day on which it is done, today where it has none
+	people []install.Person
+	out    install.Errors
+}
+
+func (a *assigning) says(field, value, accept string) {
+	a.out = append(a.out, install.FieldError{Field: "plan.tasks[" + a.t.ID + "]." + field, Value: value, Accept: accept})
+}
+
+// named judges the crew of the step.
+func (a *assigning) named(known []install.Person) {
+	if strings.TrimSpace(a.edit.Who) == "" {
+		return
+	}
+	w, t := a.w, a.t
+	unknown := ""
+	for _, name := range install.NamesIn(a.edit.Who) {
+		n := called(known, name)
+		switch {
+		case n < 0:
+			unknown = name
+		case called(a.people, name) < 0:
+			a.people = append(a.people, known[n])
+		}
+	}
+	wrong := ""
+	switch {
+	case unknown != "":
+		wrong = w.Say("people of the company by name, with a comma between them: %s", namesOf(known))
+	case len(a.people) < t.Crew:
+		wrong = w.Say("%d people, as the step takes: with a comma between them", t.Crew)
+	case !slices.Contains(a.terms.Apprentice, t.Kind) && !slices.ContainsFunc(a.people,
+		func(p install.Person) bool { return p.Role != install.RoleApprentice && p.Role != install.RoleOffice }):
+		wrong = w.Say("somebody with them who may say that it is done: no apprentice and not the office")
+	default:
+		wrong = a.unskilled()
+	}
+	if wrong != "" {
+		a.says("who", a.edit.Who, wrong)
+	}
+}
+
+// called is which of some people has a name, -1 for none.
+func called(people []install.Person, name string) int {
+	return slices.IndexFunc(people, func(p install.Person) bool { return p.Name == name })
+}
+
+func namesOf(people []install.Person) string {
+	names := make([]string, len(people))
+	for i := range people {
+		names[i] = people[i].Name
+	}
+	return strings.Join(names, ", ")
+}
+
+// able are those of the team who hold something on the day of the step.
+func (a *assigning) able(needs install.Authority) []install.Person {
+	return slices.DeleteFunc(a.team.On(a.on), func(p install.Person) bool { return !p.Holds.Has(needs) })
+}
+
+// asked reports whether what a step takes is asked of a crew: a skill is once the company keeps record of it.
+func (a *assigning) asked(needs install.Authority) bool {
+	return !slices.Contains(install.Skills, needs) || a.team.Kept.Has(needs)
+}
+
+// unskilled says what the crew cannot do of what the step takes; empty for nothing.
+func (a *assigning) unskilled() string {
+	w, day := a.w, a.on.Format(time.DateOnly)
+	needs := a.t.Skills
+	if a.t.Isolation {
+		needs = append([]install.Authority{install.Isolating}, needs...)
+	}
+	for _, one := range needs {
+		may := a.able(one)
+		if !a.asked(one) || slices.ContainsFunc(may, func(p install.Person) bool { return called(a.people, p.Name) >= 0 }) {
+			continue
+		}
+		held := cmp.Or(namesOf(may), w.Say("nobody is"))
+		if one == install.Isolating {
+			return w.Say("somebody with them who is authorised to isolate on %s: %s", day, held)
+		}
+		return w.Say("somebody with them who is recorded on %s for “%s”: %s", day, w.Say(string(install.AuthorityNames[one])), held)
+	}
+	return ""
+}
+
+// standsBy judges who stands by where the step is work at height.
+func (a *assigning) standsBy(known []install.Person) {
+	by := strings.TrimSpace(a.edit.StandBy)
+	if by == "" {
+		return
+	}
+	w := a.w
+	others := slices.DeleteFunc(a.able(install.Climbing), func(p install.Person) bool {
+		return p.Name == by || len(a.people) > 0 && called(a.people, p.Name) < 0
+	})
+	switch {
+	case called(known, by) < 0:
+		a.says("standBy", by, w.Say("one of the people of the company: %s", namesOf(known)))
+	case len(a.people) > 0 && called(a.people, by) < 0:
+		a.says("standBy", by, w.Say("one of those who do the step: %s", namesOf(a.people)))
+	case a.asked(install.Climbing) && len(others) == 0:
+		a.says("standBy", by, w.Say("somebody else: whoever stands by does not climb, and nobody else of them is recorded for work at height"))
+	}
 }
 
 // mostHours is how many hours somebody can be planned for on one day.
@@ -171,4 +260,13 @@ func gateOf(t *Task) string {
 		return ""
 	}
 	return t.Closed
+}
+
+// HeldOn is what holds a step on a day to come though all that comes before it is done by then: what is short, what is not agreed or not as it has to be.
+// Empty where nothing does.
+func HeldOn(t *Task, before map[string]bool) string {
+	if slices.ContainsFunc(t.After, func(id string) bool { return !before[id] }) || t.stays {
+		return gateOf(t)
+	}
+	return ""
 }

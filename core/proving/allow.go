@@ -76,7 +76,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		if !isCurrent(job, install.Reading, r.Subject) {
 			return &NotYetError{w.Say("The reading that this explains is not there any more: look at the newest.")}
 		}
-	case install.Worked:
+	case install.Worked, install.Timed:
 		if _, known := step(r.Subject); !known {
 			return &NotYetError{w.Say("Task %q is not on this job's plan.", r.Subject)}
 		}

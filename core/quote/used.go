@@ -50,25 +50,15 @@ type UsedPart struct {
 	More float64  `json:"more"` // than was planned, in money, net; below 0 for less
 }
 
-// overshoot is how far above its norm the work on a step may run before that is said.
-const overshoot = 1.25
-
 // UsedOf puts what a job took beside what it was planned with.
 func UsedOf(job *install.Job, take *materials.TakeOff, tasks []plan.Task) Used {
 	out := Used{Tasks: []UsedTask{}, Parts: []UsedPart{}}
-	worked := map[string]float64{}
-	for _, r := range job.Current(install.Worked) {
-		if r.Value != nil {
-			worked[r.Subject] += *r.Value
-		}
-	}
 	for i := range tasks {
 		t := &tasks[i]
 		if t.Others != "" {
 			continue
 		}
-		u := UsedTask{ID: t.ID, Title: t.Title, Hours: t.Hours * float64(t.Crew), Worked: worked[t.ID], Done: t.Done}
-		u.Over = u.Worked > overshoot*u.Hours
+		u := UsedTask{ID: t.ID, Title: t.Title, Hours: t.Hours * float64(t.Crew), Worked: t.Worked, Done: t.Done, Over: t.Over}
 		out.Hours, out.Worked = out.Hours+u.Hours, out.Worked+u.Worked
 		if u.Done {
 			out.Done++

@@ -48,7 +48,7 @@ func OptionsOf(files fs.FS, code string) Options {
 		}
 		out = append(out, o)
 	}
-	return append(out, WorkDay, WorkWeek, Reach)
+	return append(out, WorkDay, WorkWeek, WorkHeight, Reach)
 }
 
 // The options that a company has whatever the practice: by them it is reckoned when work ends.
@@ -62,6 +62,23 @@ var (
 			{ID: "mon-sat", Name: "Monday to Saturday", Why: "Where Saturdays are worked."},
 			{ID: "all", Name: "every day", Why: "A crew that works through."}}}
 )
+
+// WorkHeight is from where on work on a point is work at height.
+var WorkHeight = install.Option{ID: "workHeight", Title: "Work at height", Help: "From where on a step takes two people, one of whom stands by on the ground.",
+	Default: install.Chose("platform"), Choices: []install.OptionChoice{
+		{ID: "ladder", Name: "whatever takes a ladder or a platform", Why: "A fall from a low ladder hurts as badly; and nobody works up there unseen."},
+		{ID: "platform", Name: "above the reach of a low platform", Why: "A step platform with a rail is stood on alone; above it somebody stands by."},
+		{ID: "marked", Name: "as marked on the plan, and overhead", Why: "Whoever plans has seen the place and decides."}}}
+
+// heightsMM are the heights of a point by way of [WorkHeight], above which feet leave the ground so far, mm: a standing person works up to about
+// 2.2 m, from a low platform with a rail up to about 3 m. The law of the country on falls comes before it.
+var heightsMM = map[string]float64{"ladder": 2200, "platform": 3000}
+
+// AtHeight reports whether work on a point at a height in mm above the floor is work at height for a company.
+func AtHeight(s *install.Schools, mm float64) bool {
+	from, ok := heightsMM[WorkHeight.In(s)]
+	return ok && mm > from
+}
 
 // Reach is whether the heights of accessories are held to what everybody reaches.
 var Reach = install.Option{ID: "reach", Title: "Heights that everybody reaches", Help: "The heights of sockets, switches and controls on the survey.",

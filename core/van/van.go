@@ -230,6 +230,10 @@ func asks(row *kitRow, t *plan.Task) bool {
 			if t.Tests() {
 				return true
 			}
+		case "height":
+			if t.Height {
+				return true
+			}
 		case "day":
 			if t.Day {
 				return true
@@ -303,6 +307,7 @@ func (l *lister) have(kit string) *Held {
 // until are what a date says, by what it is of: that it has passed, and that nobody has said it.
 var until = map[string][2]words.Key{
 	"calibration": {words.Key("its calibration ended on %s"), words.Key("nobody has said until when it is calibrated")},
+	"inspection":  {words.Key("its inspection was good until %s"), words.Key("nobody has said until when it is inspected")},
 	"seal":        {words.Key("its date was %s: exchange it"), words.Key("nobody has looked at its seal and its date")},
 	"battery":     {words.Key("its battery was good until %s"), words.Key("nobody has said how old its battery is")},
 }

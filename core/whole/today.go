@@ -1,6 +1,7 @@
 package whole
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 	"time"
@@ -9,6 +10,7 @@ import (
 	"arvelt/core/plan"
 	"arvelt/core/survey"
 	"arvelt/core/van"
+	"arvelt/core/working"
 )
 
 // TodayJob is a job as somebody needs it on the day: how to get in and whom to call, what hangs there, what is next, and what else is to be done.
@@ -109,4 +111,81 @@ func placeOf(j *install.Job, t *plan.Task) string {
 		return k.Name
 	}
 	return j.Words.Say("The job")
+}
+
+// Ahead is what a job asks for on a day to come, looked at the evening before.
+type Ahead struct {
+	ID      string      `json:"id"`
+	Ref     string      `json:"ref"`
+	Title   string      `json:"title"`
+	Address string      `json:"address"`
+	Town    string      `json:"town"`
+	Access  string      `json:"access"`
+	Steps   []AheadStep `json:"steps"` // those that can be done first, those that cannot behind them
+	// Instead are steps that could be done in the place of those that cannot, by what is there.
+	Instead []AheadStep `json:"instead"`
+	Items   []van.Item  `json:"items"`  // what they ask for: not in the van yet, or not as it has to be
+	Inside  int         `json:"inside"` // that are in it
+}
+
+// AheadStep is a step of a day to come.
+type AheadStep struct {
+	ID      string   `json:"id"`
+	Title   string   `json:"title"`
+	Place   string   `json:"place"`
+	Who     []string `json:"who"`
+	Hours   float64  `json:"hours"`
+	Held    string   `json:"held"` // why it cannot be done as it stands now; empty where it can
+	Height  bool     `json:"height"`
+	StandBy string   `json:"standBy"`
+	Off     bool     `json:"off"` // the supply is off for it
+}
+
+// mostInstead is how many steps are proposed in the place of others.
+const mostInstead = 3
+
+// AheadOf is what a view of a job, made for somebody, says of a day to come on which steps of theirs are planned.
+func AheadOf(v *View, held []van.Held, who string, day time.Time) Ahead {
+	j, on := v.Job, day.Format(time.DateOnly)
+	out := Ahead{Ref: j.Ref, Title: j.Title, Address: j.Site.Address, Town: j.Site.Town, Access: j.Site.Access, Steps: []AheadStep{}, Instead: []AheadStep{},
+		Items: []van.Item{}}
+	before := map[string]bool{} // what is done by then, if the plan holds
+	for i := range v.Tasks {
+		if t := &v.Tasks[i]; t.Done || t.On != "" && t.On <= on {
+			before[t.ID] = true
+		}
+	}
+	asked := map[string]bool{}
+	for i := range v.Tasks {
+		t := &v.Tasks[i]
+		names := install.NamesIn(t.Who)
+		if t.Done || t.Others != "" {
+			continue
+		}
+		s := AheadStep{ID: t.ID, Title: t.Title, Place: placeOf(j, t), Who: names, Hours: t.Hours, Held: plan.HeldOn(t, before), Height: t.Height,
+			StandBy: t.StandBy, Off: t.Isolation}
+		switch {
+		case t.On == on && slices.Contains(names, who):
+			asked[t.ID] = true
+			out.Steps = append(out.Steps, s)
+		case s.Held == "" && t.Closed == "" && t.On == "" && (len(names) == 0 || slices.Contains(names, who)) && len(out.Instead) < mostInstead:
+			out.Instead = append(out.Instead, s)
+		}
+	}
+	slices.SortStableFunc(out.Steps, func(a, b AheadStep) int { return cmp.Compare(min(len(a.Held), 1), min(len(b.Held), 1)) })
+	if len(out.Steps) == 0 || out.Steps[len(out.Steps)-1].Held == "" {
+		out.Instead = []AheadStep{}
+	}
+	for _, x := range VanOf(v, held, day).Items {
+		if !slices.ContainsFunc(x.Tasks, func(id string) bool { return asked[id] }) {
+			continue
+		}
+		if x.Packed != nil {
+			out.Inside++
+		}
+		if x.Packed == nil || x.Verdict != working.Pass {
+			out.Items = append(out.Items, x)
+		}
+	}
+	return out
 }

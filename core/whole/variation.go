@@ -1,7 +1,6 @@
 package whole
 
 import (
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -9,8 +8,8 @@ import (
 	"arvelt/core/design"
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/plan"
 	"arvelt/core/quote"
-	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/working"
@@ -274,25 +273,12 @@ func (w *weighing) dates() {
 		w.say(survey.Dates, false, words.Say("No start date stands on the Plan sheet."))
 		return
 	}
-	a := endOf(w.after.Job, start, hoursLeft(w.before)).Format(time.DateOnly)
-	b := endOf(w.after.Job, start, hoursLeft(w.before)+w.change.Hours).Format(time.DateOnly)
+	crew := max(1, w.after.Job.Outage.Crew)
+	a := plan.Ends(w.after.Job, start, hoursLeft(w.before), crew).Format(time.DateOnly)
+	b := plan.Ends(w.after.Job, start, hoursLeft(w.before)+w.change.Hours, crew).Format(time.DateOnly)
 	if a == b {
 		w.say(survey.Dates, true, words.Say("The tasks as they stand still end on %s.", a))
 	} else {
 		w.say(survey.Dates, true, words.Say("The tasks as they stand end on %s instead of %s.", b, a))
-	}
-}
-
-// endOf is the last working day of so many person-hours from a start on.
-func endOf(job *install.Job, start time.Time, hours float64) time.Time {
-	crew := float64(max(1, job.Outage.Crew))
-	days := int(math.Ceil(hours / (rulebook.WorkDay.FigureIn(&job.Schools) * crew)))
-	d := start
-	for n := 0; ; d = d.AddDate(0, 0, 1) {
-		if rulebook.Works(&job.Schools, d.Weekday()) {
-			if n++; n >= days {
-				return d
-			}
-		}
 	}
 }

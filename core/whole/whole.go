@@ -63,6 +63,7 @@ type View struct {
 	State    plan.State           `json:"state"`
 	Ready    handover.Readiness   `json:"ready"`
 	Loose    []install.Record     `json:"loose"`
+	Pace     plan.Pace            `json:"pace"`    // how the work goes beside the hours of the plan
 	Rooms    []plan.RoomWork      `json:"rooms"`   // how far their points are, each for itself
 	Left     []proving.Left       `json:"left"`    // of it, what has a kind
 	Dangers  []survey.Finding     `json:"dangers"` // findings under which people are at risk now, the newest first, but for what was made safe
@@ -194,6 +195,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	cutOff(&v, routes, now)
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
+	v.Pace = plan.PaceOf(job, v.Tasks, now)
 	v.Rooms = plan.Rooms(job, p.Survey(), v.Tasks)
 	dangers := survey.Dangers(job, p.Survey())
 	v.Dangers = atRisk(dangers)
