@@ -60,6 +60,12 @@ func (e LeftWhat) Valid() bool {
 	}
 }
 
+// AheadJob Ahead is what a job asks for on a day to come, looked at the evening before.
+type AheadJob = whole.Ahead
+
+// AheadStep AheadStep is a step of a day to come.
+type AheadStep = whole.AheadStep
+
 // Authorisation defines model for Authorisation.
 type Authorisation struct {
 	At time.Time `json:"at"`
@@ -821,6 +827,9 @@ type NewAuthorisation struct {
 	Until    *string `json:"until,omitempty"`
 }
 
+// NewClock defines model for NewClock.
+type NewClock = store.NewRecord
+
 // NewColleague defines model for NewColleague.
 type NewColleague struct {
 	Email string `json:"email"`
@@ -945,6 +954,12 @@ type NextJob struct {
 	Ref string `json:"ref"`
 }
 
+// NormLine NormLine is a line of the company's list with the hours that it has and those that are proposed, for one of its unit.
+type NormLine = plan.NormLine
+
+// NormRow NormRow is a norm beside what steps by it really took on the company's jobs.
+type NormRow = plan.NormRow
+
 // Obstruction Obstruction is what was found on the day and what was done about it.
 type Obstruction = install.Obstruction
 
@@ -1010,6 +1025,9 @@ type OutdoorStep = outdoor.Step
 
 // PEN PEN is the decision on what protects against a broken combined neutral-earth conductor outdoors on TN-C-S.
 type PEN = install.PEN
+
+// Pace Pace is how the work goes beside the hours of the plan, and when it is done if it goes on like that.
+type Pace = plan.Pace
 
 // PartChange PartChange is one part of a command, against the version that was read.
 type PartChange = store.PartChange
@@ -1444,6 +1462,9 @@ type State = plan.State
 // Step Step is one line of a calculation: what is found, by which formula, with which numbers, and the result in its unit.
 type Step = working.Step
 
+// StepClock StepClock runs on a step: somebody started on it and has not stopped.
+type StepClock = plan.StepClock
+
 // Steps Steps are what a person can take back and bring back on a job now.
 type Steps = store.Steps
 
@@ -1728,8 +1749,13 @@ type TodayJob = whole.TodayJob
 
 // TodaySheet defines model for TodaySheet.
 type TodaySheet struct {
-	Day  string     `json:"day"`
-	Jobs []TodayJob `json:"jobs"`
+	// Ahead the jobs of that day, looked at the evening before
+	Ahead []AheadJob `json:"ahead"`
+	Day   string     `json:"day"`
+	Jobs  []TodayJob `json:"jobs"`
+
+	// Next the next day for which something is planned for the person, within a week; empty for none
+	Next string `json:"next"`
 }
 
 // Traced Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted.
@@ -2625,6 +2651,9 @@ type ServerInterface interface {
 	// DecideLeft Take a write over in the name of who made it, or set it aside for a reason
 	// (POST /api/left/{id})
 	DecideLeft(c *gin.Context, id Id, params DecideLeftParams)
+	// Norms The norms of the work beside what steps by them took on the jobs of the company, the one that is furthest out first, each with the lines of the list by which it would come out
+	// (GET /api/norms)
+	Norms(c *gin.Context)
 	// ChangePassword Change one's own password; one's other sessions end
 	// (PUT /api/password)
 	ChangePassword(c *gin.Context)
@@ -5551,6 +5580,19 @@ func (siw *ServerInterfaceWrapper) DecideLeft(c *gin.Context) {
 	siw.Handler.DecideLeft(c, id, params)
 }
 
+// Norms operation middleware
+func (siw *ServerInterfaceWrapper) Norms(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Norms(c)
+}
+
 // ChangePassword operation middleware
 func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
 
@@ -6160,6 +6202,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/left", wrapper.Left)
 	router.POST(options.BaseURL+"/api/left", wrapper.HandIn)
 	router.POST(options.BaseURL+"/api/left/:id", wrapper.DecideLeft)
+	router.GET(options.BaseURL+"/api/norms", wrapper.Norms)
 	router.PUT(options.BaseURL+"/api/password", wrapper.ChangePassword)
 	router.GET(options.BaseURL+"/api/people", wrapper.People)
 	router.POST(options.BaseURL+"/api/people", wrapper.Invite)

@@ -254,6 +254,7 @@ type (
 	TimedMembers struct {
 		Subject string `json:"subject" needed:"yes"` // the step of the plan
 		Done    bool   `json:"done" needed:"yes"`    // stopped; else started
+		Note    string `json:"note"`
 	}
 	// LoadedMembers are of [Loaded].
 	LoadedMembers struct {

@@ -18,3 +18,6 @@ export const useWeek = (from: string) =>
     queryKey: ['week', from],
     queryFn: () => reading(`week:${from}`, () => ask(api.GET('/api/week', { params: { query: { from } } }))),
   });
+
+/** The hours of the work beside what it took on the company's jobs. */
+export const useNorms = () => useQuery({ queryKey: ['norms'], queryFn: () => ask(api.GET('/api/norms')) });

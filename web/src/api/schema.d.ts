@@ -1254,6 +1254,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/norms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The norms of the work beside what steps by them took on the jobs of the company, the one that is furthest out first, each with the lines of the list by which it would come out */
+        get: operations["norms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -1562,6 +1579,38 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Ahead is what a job asks for on a day to come, looked at the evening before. */
+        AheadJob: {
+            access: string;
+            address: string;
+            id: string;
+            /** @description that are in it */
+            inside: number;
+            /** @description Instead are steps that could be done in the place of those that cannot, by what is there. */
+            instead: components["schemas"]["AheadStep"][];
+            /** @description what they ask for: not in the van yet, or not as it has to be */
+            items: components["schemas"]["VanItem"][];
+            ref: string;
+            /** @description those that can be done first, those that cannot behind them */
+            steps: components["schemas"]["AheadStep"][];
+            title: string;
+            town: string;
+        };
+        /** @description AheadStep is a step of a day to come. */
+        AheadStep: {
+            height: boolean;
+            /** @description why it cannot be done as it stands now; empty where it can */
+            held: string;
+            /** Format: double */
+            hours: number;
+            id: string;
+            /** @description the supply is off for it */
+            off: boolean;
+            place: string;
+            standBy: string;
+            title: string;
+            who: string[];
+        };
         Authorisation: {
             /** Format: date-time */
             at: string;
@@ -3705,6 +3754,18 @@ export interface components {
             practice?: string;
             until?: string;
         };
+        NewClock: {
+            /** @description tick done, loose end cleared */
+            done: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock";
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
         NewColleague: {
             email: string;
             name: string;
@@ -4100,7 +4161,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"] | components["schemas"]["NewWorked"] | components["schemas"]["NewPacked"] | components["schemas"]["NewDayEnd"] | components["schemas"]["NewPointWork"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"] | components["schemas"]["NewSwitchedOn"] | components["schemas"]["NewGuarded"] | components["schemas"]["NewRetestOrder"] | components["schemas"]["NewRelease"] | components["schemas"]["NewWorked"] | components["schemas"]["NewClock"] | components["schemas"]["NewPacked"] | components["schemas"]["NewDayEnd"] | components["schemas"]["NewPointWork"];
         NewRelease: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4276,6 +4337,36 @@ export interface components {
             practice: string;
             /** @description by the pattern of the company; empty where it numbers none */
             ref: string;
+        };
+        /** @description NormLine is a line of the company's list with the hours that it has and those that are proposed, for one of its unit. */
+        NormLine: {
+            /** Format: double */
+            hours: number;
+            key: string;
+            name: string;
+            /** Format: double */
+            proposed: number;
+        };
+        /** @description NormRow is a norm beside what steps by it really took on the company's jobs. */
+        NormRow: {
+            /**
+             * Format: double
+             * @description hours for each that is planned
+             */
+            factor: number;
+            jobs: number;
+            /** @description Lines are those of the price list by which it would come out as it was worked; none while too little is noted, or where it comes out already. */
+            lines: components["schemas"]["NormLine"][];
+            name: string;
+            norm: string;
+            /** @description by more than a quarter */
+            over: boolean;
+            /** Format: double */
+            planned: number;
+            /** @description with hours noted */
+            steps: number;
+            /** Format: double */
+            worked: number;
         };
         /** @description Obstruction is what was found on the day and what was done about it. */
         Obstruction: {
@@ -4674,6 +4765,35 @@ export interface components {
             /** @description 1 to 20000; Ωm */
             soilOhmM: components["schemas"]["Fact"];
         };
+        /** @description Pace is how the work goes beside the hours of the plan, and when it is done if it goes on like that. */
+        Pace: {
+            ends: string;
+            enough: boolean;
+            /**
+             * Format: double
+             * @description Factor is how many hours the work takes for each that is planned: 1 until enough is noted.
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description Left are the person-hours of what is open, by that factor and less what was worked on it; People how many do it, and Ends the day on which they are through; empty where nothing is left.
+             */
+            left: number;
+            /** @description the steps, by id, that took more than a quarter above their hours */
+            over: string[];
+            people: number;
+            /**
+             * Format: double
+             * @description person-hours of these
+             */
+            planned: number;
+            /** @description Slips: what is planned ends before. */
+            slips: boolean;
+            /** @description that are done and have hours noted */
+            steps: number;
+            /** Format: double */
+            worked: number;
+        };
         /** @description PartChange is one part of a command, against the version that was read. */
         PartChange: {
             base: number;
@@ -4824,6 +4944,8 @@ export interface components {
         PlannedJob: {
             danger: string;
             id: string;
+            /** @description Pace is how its work goes; nil of a job that nobody has changed since that was kept. */
+            pace: components["schemas"]["Pace"] | null;
             planned: components["schemas"]["PlannedStep"][];
             ref: string;
             stage: string;
@@ -5769,7 +5891,7 @@ export interface components {
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release" | "offer" | "quote-answer" | "worked" | "packed" | "day-end" | "point-work";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told" | "switched-on" | "guarded" | "retest-order" | "release" | "offer" | "quote-answer" | "worked" | "clock" | "packed" | "day-end" | "point-work";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -6593,6 +6715,16 @@ export interface components {
             value: number;
             with: string;
         };
+        /** @description StepClock runs on a step: somebody started on it and has not stopped. */
+        StepClock: {
+            by: string;
+            /** @description Lost: it has run longer than anybody works: it was never stopped, and its hours do not count until somebody notes them. */
+            lost: boolean;
+            /** @description their id */
+            person: string;
+            /** Format: date-time */
+            since: string;
+        };
         /** @description Steps are what a person can take back and bring back on a job now. */
         Steps: {
             /** @description where that one cannot be taken back whole, the newest one that can */
@@ -7203,6 +7335,7 @@ export interface components {
             again: string;
             caution: string;
             circuit: string;
+            clocks: components["schemas"]["StepClock"][];
             /** @description why it cannot be ticked now */
             closed: string;
             /** @description where that is put right; nil where it is here */
@@ -7214,6 +7347,8 @@ export interface components {
             /** Format: date-time */
             doneAt: string | null;
             doneBy: string;
+            /** @description Height: it is work at height, which takes two: one works, and StandBy stands by on the ground. Skills are what one of the crew is good at. */
+            height: boolean;
             /** Format: double */
             hours: number;
             id: string;
@@ -7221,23 +7356,30 @@ export interface components {
             isolation: boolean;
             kind: string;
             needs: string;
+            /** @description Norm is the key of the hours that it is reckoned by, empty for none. Worked are the person-hours that were noted on it, 0 while nobody noted any; Over: more than a quarter above what is planned. Clocks are those that run on it. */
+            norm: string;
             /** @description what was written with the tick */
             note: string;
             /** @description the day on which it is planned, empty while none is */
             on: string;
             /** @description Others are who does it where that is not the electrical crew: the tick says by what it is known. Needs is how conductors stand for it. */
             others: string;
+            over: boolean;
             /** @description a picture of it is what ticks it, or why there is none */
             photo: boolean;
             /** @description of them the one that is expected dead under the person's locks and was not read yet; empty for none */
             prove: string;
             /** @description Room is that of the walk whose points it is about, by id; empty for none. */
             room: string;
+            skills: string[];
             stage: components["schemas"]["Stage"];
+            standBy: string;
             /** @description parts that stay live whatever is isolated */
             staysLive: string;
             title: string;
             who: string;
+            /** Format: double */
+            worked: number;
         };
         /** @description At is where on the sheets of a job something is put right. */
         TaskAt: {
@@ -7247,6 +7389,11 @@ export interface components {
         };
         /** @description TaskEdit overrides a generated task. */
         TaskEdit: {
+            /**
+             * @description AtHeight is whether it is work at height where the model says otherwise, or nothing; StandBy is who of the crew stands by on the ground.
+             * @enum {string}
+             */
+            atHeight: "" | "yes" | "no";
             /** @description people */
             crew: number;
             /** @description Day is when it is done, empty while that is not planned. */
@@ -7256,6 +7403,7 @@ export interface components {
              * @description h
              */
             hours: number;
+            standBy: string;
             who: string;
         };
         /** @description Temporary is one thing that cannot be without supply. */
@@ -7458,8 +7606,12 @@ export interface components {
             words: string[];
         };
         TodaySheet: {
+            /** @description the jobs of that day, looked at the evening before */
+            ahead: components["schemas"]["AheadJob"][];
             day: string;
             jobs: components["schemas"]["TodayJob"][];
+            /** @description the next day for which something is planned for the person, within a week; empty for none */
+            next: string;
         };
         /** @description Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted. */
         Traced: {
@@ -7672,6 +7824,8 @@ export interface components {
             /** @description what whoever looks may record, as far as it is a matter of who they are */
             may: components["schemas"]["RecordKind"][];
             outcome: components["schemas"]["ReportOutcome"] | null;
+            /** @description how the work goes beside the hours of the plan */
+            pace: components["schemas"]["Pace"];
             ready: components["schemas"]["Readiness"];
             revision: string;
             /** @description how far their points are, each for itself */
@@ -9925,6 +10079,27 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    norms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description norms */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NormRow"][];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -42,7 +42,7 @@ export function Authorisations({ person: p, names }: { person: Of<'Colleague'>; 
   );
   return (
     <>
-      <SubHead>{say('Authorised to')}</SubHead>
+      <SubHead>{say('Authorised to, skilled in')}</SubHead>
       {p.authorisations.length === 0 && <Quiet>{say('Nothing: others isolate, test, permit and sign.')}</Quiet>}
       <List>
         {p.authorisations.map((a) => (
@@ -65,7 +65,7 @@ export function Authorisations({ person: p, names }: { person: Of<'Colleague'>; 
       <Fields least={170}>
         {choice(
           'kind',
-          say('Authorise to'),
+          say('Authorise to, or skill'),
           say('choose'),
           p.mayHold.map((id) => ({ id, name: names[id] ?? id })),
         )}

@@ -1,5 +1,6 @@
 import { ImportPrices } from './ImportPrices';
 import { KitList } from './KitList';
+import { Norms } from './Norms';
 import { PriceRule } from './PriceRule';
 import { Shelf } from './Shelf';
 import { say } from '../words/words';
@@ -223,6 +224,7 @@ function Lists({ company }: { company: Company }) {
           ]}
         />
       </Section>
+      <Norms part={part} />
       <Section>
         <Heading
           aside={

@@ -38,7 +38,9 @@ export function People() {
       <Heading>{say('Who works here')}</Heading>
       <p>
         <Quiet>
-          {say('A role is no competence: who isolates, tests, permits or signs is authorised for it here, by name and as long as is said.')}
+          {say(
+            'A role is no competence: who isolates, tests, permits or signs is authorised for it here, by name and as long as is said. Skills stand beside it: a step that takes one is planned for somebody who has it, once the company keeps record of it.',
+          )}
         </Quiet>
       </p>
       {people.error && <Wrong>{people.error.message}</Wrong>}
@@ -49,7 +51,7 @@ export function People() {
             <tr>
               <th scope="col">{say('Name')}</th>
               <th scope="col">{say('Role')}</th>
-              <th scope="col">{say('Authorised to')}</th>
+              <th scope="col">{say('Authorised to, skilled in')}</th>
               <th scope="col">{say('Signed in on')}</th>
             </tr>
           </thead>
@@ -65,7 +67,7 @@ export function People() {
                     <Quiet block>{p.email}</Quiet>
                   </td>
                   <td data-label={say('Role')}>{say(p.role)}</td>
-                  <td data-label={say('Authorised to')}>
+                  <td data-label={say('Authorised to, skilled in')}>
                     {[...new Set(held.map((a) => names[a.kind] ?? a.kind))].join(', ') || <Quiet>{say('nothing')}</Quiet>}
                   </td>
                   <td data-label={say('Signed in on')}>{standing(p)}</td>

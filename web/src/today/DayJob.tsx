@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { Of } from '../api/client';
 import { PracticeContext } from '../api/job';
 import { Bad, Caution, Details, List, P, Quiet, Row } from '../parts/layout';
+import { StepClock } from '../parts/StepClock';
 import { say } from '../words/words';
 import { DayStep } from './DayStep';
 import { sheetOf } from './sheetOf';
@@ -67,6 +68,7 @@ export function DayJob({ j, first }: { j: Of<'TodayJob'>; first: boolean }) {
             <Large>{j.next.title}</Large>
             {j.next.caution && <Caution>{j.next.caution}</Caution>}
             <DayStep job={j} task={j.next} large />
+            <StepClock job={j.id} task={j.next} frozen={j.frozen} />
           </Next>
         ) : (
           <P around="xs">

@@ -1,10 +1,11 @@
 import { Link } from 'react-router';
 import { useToday } from '../api/days';
 import { Shell } from '../frame/Shell';
-import { P, Page, Quiet, Row, Title, Wrong } from '../parts/layout';
+import { Heading, P, Page, Quiet, Row, Section, Title, Wrong } from '../parts/layout';
 import { Dangers } from '../parts/Dangers';
 import { dayName } from '../parts/dayName';
 import { say } from '../words/words';
+import { AheadJob } from './AheadJob';
 import { DayJob } from './DayJob';
 
 /** The day of somebody on site: their jobs in order, the next step of the first one large. On a phone, gloves half off. */
@@ -33,6 +34,14 @@ export function TodayPage() {
         {jobs?.map((j, n) => (
           <DayJob key={j.id} j={j} first={n === 0} />
         ))}
+        {today.data?.next && (
+          <Section data-next-day={today.data.next}>
+            <Heading>{say('Ahead: {{day}}', { day: dayName(today.data.next) })}</Heading>
+            {today.data.ahead.map((j) => (
+              <AheadJob key={j.id} j={j} />
+            ))}
+          </Section>
+        )}
       </Page>
     </Shell>
   );

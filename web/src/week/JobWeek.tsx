@@ -36,6 +36,16 @@ export function JobWeek({ job: j, days, today }: JobWeekProps) {
       </Row>
       {j.danger && <Bad>{say('Danger now: {{what}}', { what: j.danger })}</Bad>}
       {j.waits[0] && <Quiet block>{say('Waits for {{n}}: {{first}}', { n: j.waits[0].count, first: j.waits[0].first })}</Quiet>}
+      {j.pace?.ends && (
+        <Quiet block data-week-pace>
+          {j.pace.slips ? (
+            <Bad>{say('At this pace it ends on {{day}}, later than planned', { day: dayName(j.pace.ends) })}</Bad>
+          ) : (
+            say('At this pace it ends on {{day}}', { day: dayName(j.pace.ends) })
+          )}
+          {j.pace.over.length > 0 && ` · ${say('over by more than a quarter: {{n}} steps', { n: j.pace.over.length })}`}
+        </Quiet>
+      )}
       {slipped.length > 0 && (
         <Block above="xs">
           <Bad>{say('Slipped: {{n}}', { n: slipped.length })}</Bad>

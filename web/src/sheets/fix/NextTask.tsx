@@ -2,6 +2,7 @@ import { styled } from '@mui/material/styles';
 import { useEffect, useState } from 'react';
 import type { Of } from '../../api/client';
 import { Quiet } from '../../parts/layout';
+import { StepClock } from '../../parts/StepClock';
 import { say } from '../../words/words';
 import { TaskCare, TaskRest } from './TaskLine';
 import { TickButton } from './TickButton';
@@ -43,6 +44,7 @@ export function NextTask({ job, task, place, nth, fresh }: NextTaskProps) {
       <TaskCare task={task} />
       <TaskRest job={job} task={task} />
       <TickButton job={job} task={task} held={!settled} />
+      <StepClock job={job.id} task={task} frozen={job.view.frozen} />
     </Card>
   );
 }

@@ -6,6 +6,7 @@ import { Photos } from '../../parts/Photos';
 import { SheetLink } from '../../parts/SheetLink';
 import { moment, say } from '../../words/words';
 import { ProveHere } from './ProveHere';
+import { StandBy } from './StandBy';
 import { TickButton } from './TickButton';
 
 const Line = styled('li')({
@@ -86,6 +87,7 @@ export function TaskRest({ job, task: t }: { job: Of<'JobView'>; task: Of<'Task'
           {say('Closed. {{closed}}', { closed: t.closed })} {t.closedAt && <SheetLink job={job.id} at={t.closedAt} />}
         </Quiet>
       )}
+      {!t.done && t.height && !t.others && job.view.job && <StandBy job={job} plan={job.view.job.plan} task={t} />}
       {!t.done && place && <ProveHere job={job} place={place} />}
     </>
   );

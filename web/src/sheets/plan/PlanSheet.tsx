@@ -1,6 +1,7 @@
 import { TextField } from '@mui/material';
 import type { Of } from '../../api/client';
 import { usePart } from '../../api/part';
+import { useFrame } from '../../frame/Shell';
 import { EditTable } from '../../parts/EditTable';
 import { figure } from '../../parts/figure';
 import { Fixed, Heading, NotYet, Quiet, Row, Section } from '../../parts/layout';
@@ -11,10 +12,10 @@ import { SheetHead } from '../../parts/SheetHead';
 import { say } from '../../words/words';
 import type { SheetProps } from '../props';
 import { ComesLater } from './ComesLater';
+import { nobody } from './nobody';
+import { PaceLine } from './PaceLine';
 
-const nobody: Of<'TaskEdit'> = { crew: 0, hours: 0, who: '', day: '' };
-
-type Planned = Of<'Task'> & { who: string; day: string };
+type Planned = Of<'Task'> & Of<'TaskEdit'>;
 
 const stageOf = (t: Planned) => say(t.stage);
 const idOf = (t: Planned) => t.id;
@@ -39,10 +40,12 @@ export function PlanSheet({ job, j }: SheetProps) {
   const tasks = job.view.tasks;
   const titles = Object.fromEntries(tasks.map((t) => [t.id, t.title]));
   const personHours = tasks.reduce((sum, t) => sum + t.hours * t.crew, 0);
+  const { me } = useFrame();
+  const skills = Object.fromEntries(me.authorities.map((a) => [a.id, a.name]));
   const longest = Math.max(...tasks.map((t) => t.hours), 1);
   const rows = tasks.map((t): Planned => {
-    const { crew, hours, who, day } = part.value.tasks[t.id] ?? nobody;
-    return { ...t, crew: crew || t.crew, hours: hours || t.hours, who, day };
+    const { crew, hours, who, day, atHeight, standBy } = part.value.tasks[t.id] ?? nobody;
+    return { ...t, crew: crew || t.crew, hours: hours || t.hours, who, day, atHeight: atHeight ?? '', standBy: standBy ?? '' };
   });
   return (
     <>
@@ -74,6 +77,7 @@ export function PlanSheet({ job, j }: SheetProps) {
           </Fixed>
           <Quiet>{say('Hours are norms of the company; what you write here replaces them for this job.')}</Quiet>
         </Row>
+        <PaceLine pace={job.view.pace} />
         <EditTable
           part={mapRows(part, 'tasks', nobody, rows, idOf)}
           path="rows"
@@ -94,15 +98,37 @@ export function PlanSheet({ job, j }: SheetProps) {
                 <>
                   {t.title}
                   {t.isolation && <Quiet> {say('· needs an isolation')}</Quiet>}
+                  {t.height && <Quiet> {say('· work at height')}</Quiet>}
+                  {t.skills.length > 0 && <Quiet> · {t.skills.map((s) => skills[s] ?? s).join(', ')}</Quiet>}
+                  {t.after.length > 0 && (
+                    <Quiet block>{say('after {{steps}}', { steps: t.after.map((a) => titles[a] ?? a).join('; ') })}</Quiet>
+                  )}
+                  {t.worked > 0 && (
+                    <Quiet block>
+                      {t.over && <Mark verdict="caution" size={13} label={say('over by more than a quarter')} />}{' '}
+                      {say('{{worked}} of {{planned}} worked', { worked: figure(t.worked), planned: figure(t.hours * t.crew, 'h') })}
+                    </Quiet>
+                  )}
                 </>
               ),
             },
-            { label: say('After'), show: (t) => <Quiet>{t.after.map((a) => titles[a]).join('; ') || '–'}</Quiet> },
             { key: 'crew', label: 'Crew', kind: 'number', zero: true, width: 70 },
             { key: 'hours', label: 'Hours', kind: 'number', zero: true, width: 80 },
             { label: say('Length'), bare: true, wide: true, width: 110, show: (t) => <Length task={t} longest={longest} /> },
             { key: 'who', label: 'Who', width: 150 },
             { key: 'day', label: say('Day'), kind: 'date', width: 130 },
+            {
+              key: 'atHeight',
+              label: say('At height'),
+              kind: 'choice',
+              width: 100,
+              options: [
+                { id: '', name: say('by the model') },
+                { id: 'yes', name: say('yes') },
+                { id: 'no', name: say('no') },
+              ],
+            },
+            ...(rows.some((t) => t.height) ? [{ key: 'standBy' as const, label: say('Stands by'), width: 120 }] : []),
           ]}
         />
       </Section>

@@ -1,11 +1,10 @@
-import { Button, TextField } from '@mui/material';
-import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { usePart } from '../../api/part';
 import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 import { EditTable } from '../../parts/EditTable';
-import { figure, money, parseFigure } from '../../parts/figure';
+import { AddHours } from '../../parts/AddHours';
+import { figure, money } from '../../parts/figure';
 import { Heading, P, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { mapRows } from '../../parts/mapRows';
 import { Mark } from '../../parts/Mark';
@@ -94,33 +93,6 @@ function Hours({ job, tasks }: { job: Of<'JobView'>; tasks: Used['tasks'] }) {
         </SheetTable>
       </Scroll>
     </Section>
-  );
-}
-
-function AddHours({ task, disabled, onAdd }: { task: string; disabled: boolean; onAdd: (v: number) => void }) {
-  const [text, setText] = useState('');
-  const v = parseFigure(text);
-  const ok = typeof v === 'number' && v > 0 && v <= 200;
-  const add = () => {
-    if (!ok) return;
-    onAdd(v);
-    setText('');
-  };
-  return (
-    <Row gap="xs">
-      <TextField
-        value={text}
-        sx={{ width: 90 }}
-        error={text !== '' && !ok}
-        disabled={disabled}
-        onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => e.key === 'Enter' && add()}
-        slotProps={{ htmlInput: { name: `hours-${task}`, inputMode: 'decimal', 'aria-label': say('Person-hours to add') } }}
-      />
-      <Button disabled={disabled || !ok} onClick={add}>
-        {say('Add')}
-      </Button>
-    </Row>
   );
 }
 
