@@ -69,8 +69,9 @@ var people = []struct {
 }{
 	{"ines", "Ines Pellmore", install.RoleOwner, nil},
 	{"tobias", "Tobias Marrick", install.RoleSupervisor, install.AuthorityList},
-	{"jana", "Jana Okell", install.RoleElectrician, []install.Authority{install.Isolating, install.Testing, install.Energising, install.Releasing}},
-	{"remy", "Remy Stroud", install.RoleApprentice, nil},
+	{"jana", "Jana Okell", install.RoleElectrician, []install.Authority{install.Isolating, install.Testing, install.Energising, install.Releasing,
+		install.Climbing, install.Terminating, install.Machines}},
+	{"remy", "Remy Stroud", install.RoleApprentice, []install.Authority{install.Trenching}},
 	{"dot", "Dot Farley", install.RoleOffice, nil},
 }
 

@@ -3762,6 +3762,7 @@ export interface components {
              * @enum {string}
              */
             kind: "clock";
+            note?: string;
             sent?: components["schemas"]["Sent"];
             /** @description task, test, loose end or circuit it is about */
             subject: string;

@@ -41,7 +41,7 @@ test('the week says who does what, what slipped and what has no day', async () =
         stage: 'first fix',
         town: 'T',
         danger: '',
-      pace: null,
+        pace: null,
         waits: [{ sheet: 'materials', count: 2, first: 'cable' }],
         planned: [
           step({ task: 'a', title: 'Old', on: '2026-05-04' }),
