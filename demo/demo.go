@@ -464,6 +464,7 @@ func kit(now time.Time) []van.Held {
 	in := func(months int) string { return now.AddDate(0, months, 0).Format(time.DateOnly) }
 	return []van.Held{
 		{Kit: "detector", Name: "Orrin wall detector", Van: "van 1"}, {Kit: "drill", Name: "Orrin hammer drill, 18 V", Van: "van 1"},
+		{Kit: "platform", Name: "Kesk step platform, two treads", Van: "van 1", Until: now.AddDate(0, 4, 0).Format(time.DateOnly)},
 		{Kit: "draw-tape", Name: "Draw tape, 30 m", Van: "van 1"}, {Kit: "clip-hammer", Name: "Hammer, clips", Van: "van 1"},
 		{Kit: "cutter", Name: "Ratchet cutter", Van: "van 2"}, {Kit: "drivers", Name: "Insulated set of twelve", Van: "van 1"},
 		{Kit: "crimper", Name: "Hydraulic crimper, dies 16 to 95", Van: "van 2"}, {Kit: "ferrules", Name: "Ferrule crimper", Van: "van 1"},

@@ -66,7 +66,7 @@ export function Norms({ part }: { part: Part<Of<'Company'>> }) {
                 <tr key={r.norm} data-norm={r.norm}>
                   <td data-whole>
                     {r.over && <Mark verdict="caution" size={13} label={say('over by more than a quarter')} />} {r.name}
-                    <Quiet block>{say('{{steps}} steps on {{jobs}} jobs', { steps: r.steps, jobs: r.jobs })}</Quiet>
+                    <Quiet block>{say('steps: {{steps}} · jobs: {{jobs}}', { steps: r.steps, jobs: r.jobs })}</Quiet>
                   </td>
                   <td className="num" data-label={say('Planned')}>
                     {figure(r.planned, 'h')}

@@ -67,8 +67,10 @@ export function DayJob({ j, first }: { j: Of<'TodayJob'>; first: boolean }) {
             </Quiet>
             <Large>{j.next.title}</Large>
             {j.next.caution && <Caution>{j.next.caution}</Caution>}
-            <DayStep job={j} task={j.next} large />
-            <StepClock job={j.id} task={j.next} frozen={j.frozen} />
+            <Row gap="m" align="start">
+              <DayStep job={j} task={j.next} large />
+              <StepClock job={j.id} task={j.next} frozen={j.frozen} />
+            </Row>
           </Next>
         ) : (
           <P around="xs">

@@ -20,6 +20,7 @@ export function TodayPage() {
           <Quiet>{today.data && dayName(today.data.day)}</Quiet>
           <Link to="/jobs">{say('All jobs')}</Link>
           <Link to="/week">{say('The week')}</Link>
+          {today.data?.next && <a href="#ahead">{say('Ahead: {{day}}', { day: dayName(today.data.next) })}</a>}
         </Row>
         <Dangers />
         {today.isPending && <P>{say('Looking …')}</P>}
@@ -35,7 +36,7 @@ export function TodayPage() {
           <DayJob key={j.id} j={j} first={n === 0} />
         ))}
         {today.data?.next && (
-          <Section data-next-day={today.data.next}>
+          <Section id="ahead" data-next-day={today.data.next}>
             <Heading>{say('Ahead: {{day}}', { day: dayName(today.data.next) })}</Heading>
             {today.data.ahead.map((j) => (
               <AheadJob key={j.id} j={j} />

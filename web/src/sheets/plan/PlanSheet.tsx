@@ -123,7 +123,7 @@ export function PlanSheet({ job, j }: SheetProps) {
               kind: 'choice',
               width: 100,
               options: [
-                { id: '', name: say('by the model') },
+                { id: '', name: say('as found') },
                 { id: 'yes', name: say('yes') },
                 { id: 'no', name: say('no') },
               ],
