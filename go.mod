@@ -26,6 +26,7 @@ require (
 
 require (
 	filippo.io/age v1.3.2
+	github.com/arran4/golang-ical v0.3.4
 	github.com/maypok86/otter/v2 v2.4.0
 	github.com/xuri/excelize/v2 v2.11.1
 	gonum.org/v1/gonum v0.17.0

@@ -172,6 +172,7 @@ func (s *Server) Router() *gin.Engine {
 		fail(c, badParameter(err))
 	}})
 	r.GET(keyPath, s.keyPage)
+	r.GET(calendarPath, s.calendar)
 	r.NoMethod(func(c *gin.Context) {
 		problem(c, Problem{Status: http.StatusMethodNotAllowed, Title: fmt.Sprintf("%.20s is not offered at %.200s.", c.Request.Method, c.Request.URL.Path)})
 	})
@@ -323,7 +324,7 @@ func (s *Server) recover(c *gin.Context) {
 }
 
 // open are the routes that need nobody signed in.
-var open = map[string]bool{"/api/session": true, "/api/demo": true, "/api/welcome": true}
+var open = map[string]bool{"/api/session": true, "/api/demo": true, "/api/welcome": true, "/api/with": true}
 
 // keyPath is the public page of a company's key.
 const keyPath = "/key/:company"
@@ -375,7 +376,7 @@ func (s *Server) guard(c *gin.Context) {
 		}
 		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	}
-	if c.FullPath() == "" || c.FullPath() == "/healthz" || c.FullPath() == keyPath {
+	if c.FullPath() == "" || c.FullPath() == "/healthz" || c.FullPath() == keyPath || c.FullPath() == calendarPath {
 		return
 	}
 	if who, ok := c.Request.Context().Value(inNameOf{}).(store.Person); ok {

@@ -30,6 +30,8 @@ const (
 	SettingsSaved What = "changed the company’s lists"
 	RestoredAll   What = "restored a backup"
 	StockChanged  What = "changed the stock"
+	SharedOne     What = "shared by a link"
+	UnsharedOne   What = "withdrew a link"
 )
 
 // Happening is one line of what happened.

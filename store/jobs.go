@@ -72,19 +72,19 @@ type Loaded struct {
 	Who       Person
 
 	company        string
-	signer         *handover.Signer            // of the company; nil where the server has no secret
-	stamp          uuid.UUID                   // of this state of the job
-	edition        string                      // of a job of before the edition was a part
-	companyStamp   uuid.UUID                   // of the list that Prices are from
-	claimed        bool                        // the key of the change in work was not used before
-	tx             pgx.Tx                      // of the change in work
-	touched        map[string]string           // part to what was done, for the audit
-	planWas        map[string]install.TaskEdit // who and what was on the plan before it was edited; nil where it was not
-	stockWas       map[string]install.Stock    // what was ordered before the materials were edited; nil where they were not
-	undoing        bool                        // nothing of it is to be undone: it takes back, brings back or begins
-	undoes         *string                     // the command that it takes back
-	command, title string                      // of the audit: what is changed together
-	gone           map[string]string           // names of parts that were taken off
+	signer         *handover.Signer         // of the company; nil where the server has no secret
+	stamp          uuid.UUID                // of this state of the job
+	edition        string                   // of a job of before the edition was a part
+	companyStamp   uuid.UUID                // of the list that Prices are from
+	claimed        bool                     // the key of the change in work was not used before
+	tx             pgx.Tx                   // of the change in work
+	touched        map[string]string        // part to what was done, for the audit
+	planWas        *install.Plan            // who and what was on the plan before it was edited; nil where it was not
+	stockWas       map[string]install.Stock // what was ordered before the materials were edited; nil where they were not
+	undoing        bool                     // nothing of it is to be undone: it takes back, brings back or begins
+	undoes         *string                  // the command that it takes back
+	command, title string                   // of the audit: what is changed together
+	gone           map[string]string        // names of parts that were taken off
 	saved          *whole.View
 	removed        []string
 	stale          map[string]*StaleError
@@ -372,7 +372,7 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	was := l.Job.Outage
 	switch {
 	case into == any(&l.Job.Plan) && l.planWas == nil:
-		l.planWas = asItWas(l.Job.Plan.Tasks)
+		l.planWas = &install.Plan{Tasks: asItWas(l.Job.Plan.Tasks), Trades: slices.Clone(l.Job.Plan.Trades)}
 	case into == any(&l.Job.Materials) && l.stockWas == nil:
 		l.stockWas = asItWas(l.Job.Materials.Lines)
 	}

@@ -240,6 +240,7 @@ type PlannedJob struct {
 	Ref     string         `json:"ref"`
 	Title   string         `json:"title"`
 	Stage   string         `json:"stage"`
+	Address string         `json:"address"`
 	Town    string         `json:"town"`
 	Danger  string         `json:"danger"`
 	Waits   []plan.Waiting `json:"waits"`
@@ -287,7 +288,7 @@ const plannedMost = 200
 
 // Planned lists the jobs that are not signed and on which something is planned, in the order in which they start.
 func (s Scope) Planned(ctx context.Context) ([]PlannedJob, error) {
-	rows, err := s.db.Query(ctx, `SELECT id::text, ref, title, stage, town, danger, waits, planned, pace FROM job WHERE company_id = $1 AND planned <> '[]'
+	rows, err := s.db.Query(ctx, `SELECT id::text, ref, title, stage, address, town, danger, waits, planned, pace FROM job WHERE company_id = $1 AND planned <> '[]'
 		AND (stage <> $2 OR planned @> '[{"done": false}]') ORDER BY starts NULLS LAST, ref LIMIT $3`, s.CompanyID, install.Aftercare, plannedMost)
 	if err != nil {
 		return nil, err

@@ -45,6 +45,7 @@ var tables = []table{
 	{"desk_message", "SELECT, INSERT, UPDATE", true},
 	{"merchant_order", "SELECT, INSERT, UPDATE", true},
 	{"stock_item", "SELECT, INSERT, UPDATE", true},
+	{"shared_link", "SELECT, INSERT, UPDATE", true},
 	{"left_write", "SELECT, INSERT, UPDATE", true},
 	{"idempotency", "SELECT, INSERT, UPDATE", true},
 	{"sessions", "SELECT, INSERT, UPDATE, DELETE", false},

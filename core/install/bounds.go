@@ -88,7 +88,7 @@ var sets = map[string]set{
 	"spdPlaces": typed(SPDPlaces), "spdTypes": typed(SPDTypes), "spdSchemes": typed(SPDSchemes),
 	"owners": typed([]string{OwnerOperator, OwnerMeter, OwnerCustomer}), "seals": typed(Seals[1:]),
 	"lineSides": typed([]string{"top", "bottom", "left", "right"}), "metals": typed([]string{"cu", "al"}),
-	"heightMarks": typed(HeightMarks), "runKinds": typed([]string{Trench, Overhead}), "obstructionOptions": typed(ObstructionOptions),
+	"heightMarks": typed(HeightMarks), "tradeKinds": typed(TradeKinds), "tradeWaits": typed(TradeWaits), "runKinds": typed([]string{Trench, Overhead}), "obstructionOptions": typed(ObstructionOptions),
 	"moistures": typed([]Moisture{Wet, Damp, Dry}), "rodModes": typed([]string{"vertical", "slant", "flat"}), "baths": typed(Baths), "pointStates": typed(PointStates),
 	"arresters": typed([]string{"none", "in sight", "hidden"}), "nears": typed(Nears), "coverings": typed(Coverings), "trips": typed(TripsOf), "laterKinds": typed(LaterKinds), "keepings": typed(Keepings),
 	"permitUses": typed(PermitUses), "guardings": typed(Guardings), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),

@@ -473,6 +473,8 @@ type Plan struct {
 	Tasks     map[string]TaskEdit `json:"tasks" most:"5000"`
 	// Later is what is to come after the job: what it leaves is held against it now.
 	Later []Later `json:"later" most:"20" seal:"omitempty"`
+	// Trades is the work of others in the house: what waits for them, and what they wait for.
+	Trades []Trade `json:"trades" most:"60" seal:"omitempty"`
 }
 
 // Later is a change that is planned for after the job.

@@ -317,6 +317,9 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		if why := short[t.ID]; why != "" && t.Closed == "" && !t.Done {
 			t.Closed, t.ClosedAt = why, &At{Sheet: working.MaterialsSheet}
 		}
+		if x := gateFor(job, t); x != nil && t.Closed == "" && !t.Done {
+			t.Closed, t.ClosedAt = waitsFor(job, x), &At{Sheet: working.PlanSheet}
+		}
 		t.stays = t.Closed != "" && !t.Done
 		for _, first := range t.After {
 			if !done[first] && t.Closed == "" {

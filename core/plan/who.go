@@ -22,9 +22,10 @@ type Team struct {
 
 // Assigned holds who is named on steps of the plan, where that is not as it was: people of the team by name, as many of them as the step takes, one
 // of them such as the practice lets say that it is done, and one with each skill that it takes. Who does a step of another trade is that trade's to
-// say. The error is [install.Errors].
-func Assigned(job *install.Job, terms *install.Terms, tasks []Task, was map[string]install.TaskEdit, team Team, today time.Time) error {
-	out := dated(job, tasks, was)
+// say. What is said of these others is held to what can be. before is the plan as it was. The error is [install.Errors].
+func Assigned(job *install.Job, terms *install.Terms, tasks []Task, before *install.Plan, team Team, today time.Time) error {
+	was := before.Tasks
+	out := append(dated(job, tasks, was), tradeSpoken(job, before.Trades, today)...)
 	known := team.On(today)
 	for i := range tasks {
 		t := &tasks[i]
@@ -165,15 +166,26 @@ func (a *assigning) standsBy(known []install.Person) {
 // mostHours is how many hours somebody can be planned for on one day.
 const mostHours = 24
 
-// dated holds the days of steps, where they are not as they were, to when the work starts, to each other, and to how long a day is.
+// dating is the judging of the days of steps.
+type dating struct {
+	job *install.Job
+	was map[string]install.TaskEdit
+	out install.Errors
+}
+
+func (d *dating) says(id, day, accept string) {
+	d.out = append(d.out, install.FieldError{Field: "plan.tasks[" + id + "].day", Value: day, Accept: accept})
+}
+
+// changed reports whether the day of a step is not as it was.
+func (d *dating) changed(id string) bool { return d.job.Plan.Tasks[id].Day != d.was[id].Day }
+
+// dated holds the days of steps, where they are not as they were, to when the work starts, to each other, to what others promised, and to how long a
+// day is.
 func dated(job *install.Job, tasks []Task, was map[string]install.TaskEdit) install.Errors {
-	w, out, at := job.Words, install.Errors{}, map[string]*Task{}
+	w, d, at := job.Words, dating{job: job, was: was, out: install.Errors{}}, map[string]*Task{}
 	for i := range tasks {
 		at[tasks[i].ID] = &tasks[i]
-	}
-	changed := func(id string) bool { return job.Plan.Tasks[id].Day != was[id].Day }
-	says := func(id, day, accept string) {
-		out = append(out, install.FieldError{Field: "plan.tasks[" + id + "].day", Value: day, Accept: accept})
 	}
 	hours := map[[2]string]float64{}
 	for i := range tasks {
@@ -182,8 +194,11 @@ func dated(job *install.Job, tasks []Task, was map[string]install.TaskEdit) inst
 		if day == "" {
 			continue
 		}
-		if start := job.Plan.StartDate; changed(t.ID) && start != "" && day < start {
-			says(t.ID, day, w.Say("a day from %s on, when the work starts", start))
+		if start := job.Plan.StartDate; d.changed(t.ID) && start != "" && day < start {
+			d.says(t.ID, day, w.Say("a day from %s on, when the work starts", start))
+			continue
+		}
+		if d.changed(t.ID) && !t.Done && d.promised(t, day) {
 			continue
 		}
 		for _, id := range t.After {
@@ -191,8 +206,8 @@ func dated(job *install.Job, tasks []Task, was map[string]install.TaskEdit) inst
 			if first == nil || first.Done {
 				continue
 			}
-			if before := job.Plan.Tasks[id].Day; before > day && (changed(t.ID) || changed(id)) {
-				says(t.ID, day, w.Say("a day from %s on: first comes %s", before, first.Title))
+			if before := job.Plan.Tasks[id].Day; before > day && (d.changed(t.ID) || d.changed(id)) {
+				d.says(t.ID, day, w.Say("a day from %s on: first comes %s", before, first.Title))
 				break
 			}
 		}
@@ -201,12 +216,12 @@ func dated(job *install.Job, tasks []Task, was map[string]install.TaskEdit) inst
 		}
 		for _, name := range install.NamesIn(job.Plan.Tasks[t.ID].Who) {
 			hours[[2]string{name, day}] += t.Hours
-			if sum := hours[[2]string{name, day}]; sum > mostHours && (changed(t.ID) || job.Plan.Tasks[t.ID] != was[t.ID]) {
-				says(t.ID, day, w.Say("a day with hours left for %s: %s hours are planned then", name, strconv.FormatFloat(sum, 'f', -1, 64)))
+			if sum := hours[[2]string{name, day}]; sum > mostHours && (d.changed(t.ID) || job.Plan.Tasks[t.ID] != was[t.ID]) {
+				d.says(t.ID, day, w.Say("a day with hours left for %s: %s hours are planned then", name, strconv.FormatFloat(sum, 'f', -1, 64)))
 			}
 		}
 	}
-	return out
+	return d.out
 }
 
 // Planned is a step that has a day, or somebody who does it.
@@ -235,21 +250,26 @@ func PlannedOf(job *install.Job, tasks []Task) []Planned {
 		out = append(out, Planned{Task: t.ID, Title: t.Title, Stage: t.Stage, Who: who, On: edit.Day, Hours: t.Hours, Crew: t.Crew, Done: t.Done,
 			Held: gateOf(t)})
 	}
-	return append(out, visitsOf(job)...)
+	return slices.Concat(out, tradesPlanned(job, tasks), visitsOf(job))
 }
 
 // visitsOf lists what was left as it is and is put right by somebody, or by a day: it brings the return visit.
 func visitsOf(job *install.Job) (out []Planned) {
 	for _, l := range proving.LooseEnds(job) {
-		if l.Left == "" || l.Due == "" && l.Person == "" {
+		if l.Left == "" || l.Due == "" && l.Person == "" && job.Plan.Came(l.Trigger, l.Room) == "" {
 			continue
 		}
 		who := []string{}
 		if l.Person != "" {
 			who = append(who, l.Person)
 		}
-		out = append(out, Planned{Task: install.LeftKey(l.ID), Title: proving.Says(job, &l), Who: who, On: l.Due, Crew: 1,
-			Held: job.Words.Say(string(install.LeftTriggerNames[l.Trigger]))})
+		p := Planned{Task: install.LeftKey(l.ID), Title: proving.Says(job, &l), Who: who, On: l.Due, Crew: 1,
+			Held: job.Words.Say(string(install.LeftTriggerNames[l.Trigger]))}
+		if came := job.Plan.Came(l.Trigger, l.Room); came != "" {
+			p.Held = ""
+			p.Title = job.Words.Say("Come back: %s. What it waited for is done since %s.", p.Title, came)
+		}
+		out = append(out, p)
 	}
 	return out
 }

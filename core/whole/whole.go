@@ -64,6 +64,8 @@ type View struct {
 	Ready    handover.Readiness   `json:"ready"`
 	Loose    []install.Record     `json:"loose"`
 	Pace     plan.Pace            `json:"pace"`    // how the work goes beside the hours of the plan
+	Trades   []plan.TradeStand    `json:"trades"`  // how it stands with the work of others in the house
+	Power    []plan.PowerDay      `json:"power"`   // what is kept on and what is off on the days to come
 	Rooms    []plan.RoomWork      `json:"rooms"`   // how far their points are, each for itself
 	Left     []proving.Left       `json:"left"`    // of it, what has a kind
 	Dangers  []survey.Finding     `json:"dangers"` // findings under which people are at risk now, the newest first, but for what was made safe
@@ -196,6 +198,8 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
 	v.Pace = plan.PaceOf(job, v.Tasks, now)
+	v.Trades = plan.TradesOf(job, v.Tasks, now)
+	v.Power = plan.PowerDays(job, v.Tasks, v.Tests.Use, customs.House, now)
 	v.Rooms = plan.Rooms(job, p.Survey(), v.Tasks)
 	dangers := survey.Dangers(job, p.Survey())
 	v.Dangers = atRisk(dangers)
