@@ -721,6 +721,15 @@ type LowVoltagePoint = survey.LowVoltagePoint
 // LowVoltageRoom LowVoltageRoom is a room of the schedule: its points, each with a home run, and how far from power its cables were run.
 type LowVoltageRoom = survey.LowVoltageRoom
 
+// MadeLink defines model for MadeLink.
+type MadeLink struct {
+	// Link the path to be given on; it is shown once
+	Link string `json:"link"`
+
+	// Shared Shared is a link by which somebody reads something without signing in.
+	Shared SharedLink `json:"shared"`
+}
+
 // Materials Materials is what was ordered and delivered, and how much is added for waste.
 type Materials = install.Materials
 
@@ -1142,6 +1151,12 @@ type PointTerm struct {
 // PointWork PointWork is how far alike points are.
 type PointWork = plan.PointWork
 
+// PowerDay PowerDay is which circuits are kept on and which are switched off on a day, by the steps that are planned for it.
+type PowerDay = plan.PowerDay
+
+// PowerOf PowerOf is a circuit that is in use.
+type PowerOf = plan.PowerOf
+
 // PriceChange ImportChange is a figure that would be another.
 type PriceChange = materials.ImportChange
 
@@ -1415,6 +1430,9 @@ type SettingOut = survey.SettingOut
 
 // Share Share is one category of the demand.
 type Share = rulebook.Share
+
+// SharedLink Shared is a link by which somebody reads something without signing in.
+type SharedLink = store.Shared
 
 // SharedNeutral SharedNeutral is of a circuit of two lines that share one neutral, and how they open.
 type SharedNeutral = install.SharedNeutral
@@ -1773,6 +1791,32 @@ type TracedPoint = survey.TracedPoint
 // Tracing Tracing is what tracing the circuits that are there came to, and what is still open.
 type Tracing = survey.Tracing
 
+// Trade Trade is a stretch of work of somebody else in the house, and how ours waits for it or it for ours.
+type Trade = install.Trade
+
+// TradePage defines model for TradePage.
+type TradePage struct {
+	Company string `json:"company"`
+
+	// Phone whom to call
+	Phone string `json:"phone"`
+
+	// Sheet TradeSheet is what another trade is shown of a job: what is theirs, what we need of them and by when, what is ready for them, and what to be careful of. It holds nothing of how to get in, of alarms or of people's things.
+	Sheet TradeSheet `json:"sheet"`
+
+	// Until until when the link is good
+	Until time.Time `json:"until"`
+}
+
+// TradeRoom TradeRoom is a room with how far our work in it is.
+type TradeRoom = whole.TradeRoom
+
+// TradeSheet TradeSheet is what another trade is shown of a job: what is theirs, what we need of them and by when, what is ready for them, and what to be careful of. It holds nothing of how to get in, of alarms or of people's things.
+type TradeSheet = whole.TradeSheet
+
+// TradeStand TradeStand is how it stands with the work of others.
+type TradeStand = plan.TradeStand
+
 // Transfer Transfer is something that a job took from the company's stock, or left to it.
 type Transfer = install.Transfer
 
@@ -1968,6 +2012,15 @@ type SendToDeskParams struct {
 // JobFileParams defines parameters for JobFile.
 type JobFileParams struct {
 	Revision *string `form:"revision,omitempty" json:"revision,omitempty"`
+}
+
+// ShareJobJSONBody defines parameters for ShareJob.
+type ShareJobJSONBody struct {
+	// Kind trade, or job for its calendar
+	Kind string `json:"kind"`
+
+	// Subject the trade by id
+	Subject *string `json:"subject,omitempty"`
 }
 
 // OrderParams defines parameters for Order.
@@ -2239,6 +2292,11 @@ type WelcomeJSONBody struct {
 	Password *string `json:"password,omitempty"`
 }
 
+// WithJSONBody defines parameters for With.
+type WithJSONBody struct {
+	Link string `json:"link"`
+}
+
 // CalculateJSONRequestBody defines body for Calculate for application/json ContentType.
 type CalculateJSONRequestBody = CalculateJSONBody
 
@@ -2265,6 +2323,9 @@ type TakeProposalJSONRequestBody = ProposalChoice
 
 // SendToDeskJSONRequestBody defines body for SendToDesk for application/json ContentType.
 type SendToDeskJSONRequestBody = DeskLetterRequest
+
+// ShareJobJSONRequestBody defines body for ShareJob for application/json ContentType.
+type ShareJobJSONRequestBody ShareJobJSONBody
 
 // AskMerchantJSONRequestBody defines body for AskMerchant for application/json ContentType.
 type AskMerchantJSONRequestBody = ChosenProducts
@@ -2352,6 +2413,9 @@ type SetStockJSONRequestBody = StockSet
 
 // WelcomeJSONRequestBody defines body for Welcome for application/json ContentType.
 type WelcomeJSONRequestBody WelcomeJSONBody
+
+// WithJSONRequestBody defines body for With for application/json ContentType.
+type WithJSONRequestBody WithJSONBody
 
 // AsJobView returns the union data inside the JobAnswer as a JobView
 func (t JobAnswer) AsJobView() (JobView, error) {
@@ -2531,6 +2595,12 @@ type ServerInterface interface {
 	// InUsePdf What is in use in the house today, as a page to put up; void at the end of the day
 	// (GET /api/jobs/{id}/in-use.pdf)
 	InUsePdf(c *gin.Context, id Id)
+	// JobLinks Links of a job that are good: those of other trades, and those of its calendar
+	// (GET /api/jobs/{id}/links)
+	JobLinks(c *gin.Context, id Id)
+	// ShareJob Make a link of a job: for another trade, which reads its sheet, or for a calendar
+	// (POST /api/jobs/{id}/links)
+	ShareJob(c *gin.Context, id Id)
 	// Merchant What may be ordered of the merchant, how the orders stand, and the delivery notes that came
 	// (GET /api/jobs/{id}/merchant)
 	Merchant(c *gin.Context, id Id)
@@ -2651,6 +2721,15 @@ type ServerInterface interface {
 	// DecideLeft Take a write over in the name of who made it, or set it aside for a reason
 	// (POST /api/left/{id})
 	DecideLeft(c *gin.Context, id Id, params DecideLeftParams)
+	// MyLinks Links by which a calendar shows one's own days
+	// (GET /api/links)
+	MyLinks(c *gin.Context)
+	// ShareMine Make a link by which a calendar shows one's own days
+	// (POST /api/links)
+	ShareMine(c *gin.Context)
+	// Unshare Withdraw a link: it shows nothing any more. For whoever plans, and of their own calendar for everybody
+	// (DELETE /api/links/{id})
+	Unshare(c *gin.Context, id Id)
 	// Norms The norms of the work beside what steps by them took on the jobs of the company, the one that is furthest out first, each with the lines of the list by which it would come out
 	// (GET /api/norms)
 	Norms(c *gin.Context)
@@ -2717,6 +2796,9 @@ type ServerInterface interface {
 	// Welcome Set the password of whom a link is for, and sign in; without a password it says whose the link is
 	// (POST /api/welcome)
 	Welcome(c *gin.Context)
+	// With What another trade is shown of a job by the link that it was given; it reads, and writes nothing
+	// (POST /api/with)
+	With(c *gin.Context)
 	// Health Whether the database is reachable
 	// (GET /healthz)
 	Health(c *gin.Context)
@@ -3794,6 +3876,56 @@ func (siw *ServerInterfaceWrapper) InUsePdf(c *gin.Context) {
 	}
 
 	siw.Handler.InUsePdf(c, id)
+}
+
+// JobLinks operation middleware
+func (siw *ServerInterfaceWrapper) JobLinks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.JobLinks(c, id)
+}
+
+// ShareJob operation middleware
+func (siw *ServerInterfaceWrapper) ShareJob(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ShareJob(c, id)
 }
 
 // Merchant operation middleware
@@ -5580,6 +5712,57 @@ func (siw *ServerInterfaceWrapper) DecideLeft(c *gin.Context) {
 	siw.Handler.DecideLeft(c, id, params)
 }
 
+// MyLinks operation middleware
+func (siw *ServerInterfaceWrapper) MyLinks(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MyLinks(c)
+}
+
+// ShareMine operation middleware
+func (siw *ServerInterfaceWrapper) ShareMine(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ShareMine(c)
+}
+
+// Unshare operation middleware
+func (siw *ServerInterfaceWrapper) Unshare(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Unshare(c, id)
+}
+
 // Norms operation middleware
 func (siw *ServerInterfaceWrapper) Norms(c *gin.Context) {
 
@@ -6084,6 +6267,19 @@ func (siw *ServerInterfaceWrapper) Welcome(c *gin.Context) {
 	siw.Handler.Welcome(c)
 }
 
+// With operation middleware
+func (siw *ServerInterfaceWrapper) With(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.With(c)
+}
+
 // Health operation middleware
 func (siw *ServerInterfaceWrapper) Health(c *gin.Context) {
 
@@ -6159,6 +6355,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/here", wrapper.Report)
 	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)
 	router.GET(options.BaseURL+"/api/jobs/:id/in-use.pdf", wrapper.InUsePdf)
+	router.GET(options.BaseURL+"/api/jobs/:id/links", wrapper.JobLinks)
+	router.POST(options.BaseURL+"/api/jobs/:id/links", wrapper.ShareJob)
 	router.GET(options.BaseURL+"/api/jobs/:id/merchant", wrapper.Merchant)
 	router.POST(options.BaseURL+"/api/jobs/:id/merchant/enquiry", wrapper.AskMerchant)
 	router.POST(options.BaseURL+"/api/jobs/:id/merchant/orders", wrapper.Order)
@@ -6202,6 +6400,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/left", wrapper.Left)
 	router.POST(options.BaseURL+"/api/left", wrapper.HandIn)
 	router.POST(options.BaseURL+"/api/left/:id", wrapper.DecideLeft)
+	router.GET(options.BaseURL+"/api/links", wrapper.MyLinks)
+	router.POST(options.BaseURL+"/api/links", wrapper.ShareMine)
+	router.DELETE(options.BaseURL+"/api/links/:id", wrapper.Unshare)
 	router.GET(options.BaseURL+"/api/norms", wrapper.Norms)
 	router.PUT(options.BaseURL+"/api/password", wrapper.ChangePassword)
 	router.GET(options.BaseURL+"/api/people", wrapper.People)
@@ -6224,5 +6425,6 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/today", wrapper.Today)
 	router.GET(options.BaseURL+"/api/week", wrapper.Week)
 	router.POST(options.BaseURL+"/api/welcome", wrapper.Welcome)
+	router.POST(options.BaseURL+"/api/with", wrapper.With)
 	router.GET(options.BaseURL+"/healthz", wrapper.Health)
 }

@@ -87,6 +87,12 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		out.Left = append(out.Left, LeftTerm{Id: k, Name: spoken.Say(string(l.Name)), Care: spoken.Say(string(l.Care)), Ends: l.Ends, Open: l.Open,
 			Rated: l.Rated, Fed: l.Fed, Picture: l.Proof == install.ProofPicture})
 	}
+	for _, k := range install.TradeKinds {
+		out.Trades = append(out.Trades, Named{Id: string(k), Name: spoken.Say(string(install.TradeNames[k]))})
+	}
+	for _, k := range install.TradeWaits {
+		out.TradeWaits = append(out.TradeWaits, Named{Id: string(k), Name: spoken.Say(string(install.TradeWaitNames[k]))})
+	}
 	for _, k := range install.LeftTriggers {
 		out.Triggers = append(out.Triggers, Named{Id: string(k), Name: spoken.Say(string(install.LeftTriggerNames[k]))})
 	}

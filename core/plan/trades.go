@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"reflect"
 	"slices"
 	"strings"
@@ -199,7 +200,7 @@ func tradeSpoken(job *install.Job, was []install.Trade, today time.Time) (out in
 	for i := range job.Plan.Trades {
 		x := &job.Plan.Trades[i]
 		says := func(field, value, accept string) {
-			out = append(out, install.FieldError{Field: "plan.trades[" + x.ID + "]." + field, Value: value, Accept: accept})
+			out = append(out, install.FieldError{Field: fmt.Sprintf("plan.trades[%d].%s", i, field), Value: value, Accept: accept})
 		}
 		if seen[x.ID] {
 			says("id", x.ID, w.Say("each id once"))

@@ -18,6 +18,7 @@ import { FrameProvider } from './frame/Shell';
 import { Offline } from './frame/Offline';
 import { sure } from './frame/scripts';
 import { Welcome } from './signin/Welcome';
+import { WithPage } from './with/WithPage';
 import { SignIn } from './signin/SignIn';
 import { modeOf, themeOf, type Mode } from './theme';
 
@@ -102,6 +103,7 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
     void queries.invalidateQueries();
   };
   if (welcoming) return <Welcome onDone={enter} />;
+  if (window.location.pathname === '/with') return <WithPage />;
   if (me.isPending) return <Alone>{say('Opening Arvelt …')}</Alone>;
   if (me.data) placeAt(me.data.locale, me.data.timezone);
   if (!frame)

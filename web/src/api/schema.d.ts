@@ -549,6 +549,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Links of a job that are good: those of other trades, and those of its calendar */
+        get: operations["jobLinks"];
+        put?: never;
+        /** Make a link of a job: for another trade, which reads its sheet, or for a calendar */
+        post: operations["shareJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/merchant": {
         parameters: {
             query?: never;
@@ -1254,6 +1274,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Links by which a calendar shows one's own days */
+        get: operations["myLinks"];
+        put?: never;
+        /** Make a link by which a calendar shows one's own days */
+        post: operations["shareMine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw a link: it shows nothing any more. For whoever plans, and of their own calendar for everybody */
+        delete: operations["unshare"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/norms": {
         parameters: {
             query?: never;
@@ -1552,6 +1609,23 @@ export interface paths {
         put?: never;
         /** Set the password of whom a link is for, and sign in; without a password it says whose the link is */
         post: operations["welcome"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/with": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What another trade is shown of a job by the link that it was given; it reads, and writes nothing */
+        post: operations["with"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3580,6 +3654,11 @@ export interface components {
             /** @description of the distance from power; unknown while nobody read it */
             verdict: components["schemas"]["Verdict"];
         };
+        MadeLink: {
+            /** @description the path to be given on; it is shown once */
+            link: string;
+            shared: components["schemas"]["SharedLink"];
+        };
         /** @description Materials is what was ordered and delivered, and how much is added for waste. */
         Materials: {
             /** @description Brought is what others bring or what is there already, by what asks for it: the company does not buy it. */
@@ -4940,9 +5019,12 @@ export interface components {
             tasks: {
                 [key: string]: components["schemas"]["TaskEdit"];
             };
+            /** @description Trades is the work of others in the house: what waits for them, and what they wait for. */
+            trades: components["schemas"]["Trade"][];
         };
         /** @description PlannedJob is a job with what is planned on it. */
         PlannedJob: {
+            address: string;
             danger: string;
             id: string;
             /** @description Pace is how its work goes; nil of a job that nobody has changed since that was kept. */
@@ -5061,6 +5143,23 @@ export interface components {
             /** @description how many of what, and where */
             says: string;
             tags: string[];
+        };
+        /** @description PowerDay is which circuits are kept on and which are switched off on a day, by the steps that are planned for it. */
+        PowerDay: {
+            at: string[];
+            day: string;
+            /** @description Off and On are the circuits in use, by name with their rooms; At is where they are switched off and locked: the boundary. */
+            off: components["schemas"]["PowerOf"][];
+            on: components["schemas"]["PowerOf"][];
+            /** @description that need it off */
+            steps: number;
+            /** @description the supply of the whole house goes off */
+            whole: boolean;
+        };
+        /** @description PowerOf is a circuit that is in use. */
+        PowerOf: {
+            name: string;
+            where: string;
         };
         /** @description ImportChange is a figure that would be another. */
         PriceChange: {
@@ -6533,6 +6632,24 @@ export interface components {
             name: string;
             new: boolean;
         };
+        /** @description Shared is a link by which somebody reads something without signing in. */
+        SharedLink: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            called: string;
+            id: string;
+            jobId: string;
+            kind: string;
+            /**
+             * Format: date-time
+             * @description nil while nobody has read it
+             */
+            readAt: string | null;
+            subject: string;
+            /** Format: date-time */
+            until: string;
+        };
         /** @description SharedNeutral is of a circuit of two lines that share one neutral, and how they open. */
         SharedNeutral: {
             is: boolean;
@@ -7670,6 +7787,89 @@ export interface components {
             open: number;
             points: components["schemas"]["TracedPoint"][];
         };
+        /** @description Trade is a stretch of work of somebody else in the house, and how ours waits for it or it for ours. */
+        Trade: {
+            /** @description Asked is when they were asked, Promised for when they promised it, Done since when it is done; each empty while it is not so. Known is by what that is known. */
+            asked: string;
+            /** @description By is when they need what they wait for, empty where nobody said; Needs is what each has to find ready of the other. */
+            by: string;
+            done: string;
+            id: string;
+            /** @enum {string} */
+            kind: "plasterer" | "boarder" | "painter" | "joiner" | "roofer" | "plumber" | "heating" | "tiler" | "floors" | "cladding" | "landscaper" | "groundwork" | "scaffolder" | "telecoms" | "inspector" | "other";
+            known: string;
+            needs: string;
+            /** @description under which they are reached */
+            phone: string;
+            promised: string;
+            /** @description by id; none is the whole house */
+            rooms: string[];
+            /** @enum {string} */
+            waits: "first" | "second" | "they-first" | "they-second";
+            /** @description what of it they do */
+            what: string;
+            /** @description firm or person */
+            who: string;
+        };
+        TradePage: {
+            company: string;
+            /** @description whom to call */
+            phone: string;
+            sheet: components["schemas"]["TradeSheet"];
+            /**
+             * Format: date-time
+             * @description until when the link is good
+             */
+            until: string;
+        };
+        /** @description TradeRoom is a room with how far our work in it is. */
+        TradeRoom: {
+            /** @description date on which its walls were closed */
+            closed: string;
+            name: string;
+            next: string;
+            /** @description of our steps that it is about */
+            open: number;
+        };
+        /** @description TradeSheet is what another trade is shown of a job: what is theirs, what we need of them and by when, what is ready for them, and what to be careful of. It holds nothing of how to get in, of alarms or of people's things. */
+        TradeSheet: {
+            address: string;
+            /** Format: date-time */
+            at: string;
+            /** @description people are at risk by now */
+            dangers: string[];
+            /** @description not cleared, where they work */
+            hazards: string[];
+            power: components["schemas"]["PowerDay"][];
+            practice: string;
+            ref: string;
+            rooms: components["schemas"]["TradeRoom"][];
+            stand: components["schemas"]["TradeStand"];
+            town: string;
+            trade: components["schemas"]["Trade"];
+            /** @description of every circuit whether it is in use: no leave to touch any */
+            use: components["schemas"]["CircuitInUse"][];
+        };
+        /** @description TradeStand is how it stands with the work of others. */
+        TradeStand: {
+            clash: string;
+            done: boolean;
+            first: string;
+            id: string;
+            /** @description Late: what was promised or needed did not come in time, or is planned too late for it; Clash says how. */
+            late: boolean;
+            name: string;
+            /** @description Ours: our work waits for theirs. Steps are those of ours that it is about and that are open, First the first of them. */
+            ours: boolean;
+            /** @description Ready: theirs waits for ours, which is done, since when that is known. */
+            ready: string;
+            /** @description Returns: theirs is done, and our steps that waited for it are open: somebody comes back for them. */
+            returns: boolean;
+            /** @description empty for the whole house */
+            rooms: string;
+            says: string;
+            steps: number;
+        };
         /** @description Transfer is something that a job took from the company's stock, or left to it. */
         Transfer: {
             by: string;
@@ -7827,6 +8027,8 @@ export interface components {
             outcome: components["schemas"]["ReportOutcome"] | null;
             /** @description how the work goes beside the hours of the plan */
             pace: components["schemas"]["Pace"];
+            /** @description what is kept on and what is off on the days to come */
+            power: components["schemas"]["PowerDay"][];
             ready: components["schemas"]["Readiness"];
             revision: string;
             /** @description how far their points are, each for itself */
@@ -7839,6 +8041,8 @@ export interface components {
             take: components["schemas"]["TakeOff"];
             tasks: components["schemas"]["Task"][];
             tests: components["schemas"]["TestSheet"];
+            /** @description how it stands with the work of others in the house */
+            trades: components["schemas"]["TradeStand"][];
             /** @description Unanswered are the checks and tests of a report that fail and that no finding is about, Outcome what it comes to; nil of a job that is no report. */
             unanswered: components["schemas"]["Unanswered"][];
             walk: components["schemas"]["Walked"];
@@ -8889,6 +9093,61 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    jobLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description links */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedLink"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    shareJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description trade, or job for its calendar */
+                    kind: string;
+                    /** @description the trade by id */
+                    subject?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description the link */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -10084,6 +10343,69 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    myLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description links */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedLink"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    shareMine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the link */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    unshare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description withdrawn */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     norms: {
         parameters: {
             query?: never;
@@ -10615,6 +10937,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Welcomed"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    with: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    link: string;
+                };
+            };
+        };
+        responses: {
+            /** @description its sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TradePage"];
                 };
             };
             default: components["responses"]["Problem"];

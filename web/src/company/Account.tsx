@@ -4,6 +4,7 @@ import { useChangePassword } from '../api/people';
 import { useFrame } from '../frame/Shell';
 import { Fields, Heading, P, Quiet, Section, Wrong } from '../parts/layout';
 import { say } from '../words/words';
+import { MyCalendar } from './MyCalendar';
 import { Sessions } from './Sessions';
 
 /** One's own account: password and sessions. */
@@ -43,6 +44,7 @@ export function Account() {
       </form>
       {change.error && <Wrong>{change.error.message}</Wrong>}
       {change.isSuccess && <p role="status">{say('Changed. Your other sessions have ended.')}</p>}
+      <MyCalendar />
       <Sessions id={me.id} name={me.name} />
     </Section>
   );

@@ -6,6 +6,8 @@ import { moment, msg, say } from '../words/words';
 /** What can happen, in the words of the server. */
 const what = [
   msg('signed in'),
+  msg('shared by a link'),
+  msg('withdrew a link'),
   msg('failed to sign in'),
   msg('signed out'),
   msg('added a person'),

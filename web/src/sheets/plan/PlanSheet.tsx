@@ -11,9 +11,12 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import { say } from '../../words/words';
 import type { SheetProps } from '../props';
+import { PowerDays } from '../../parts/PowerDays';
 import { ComesLater } from './ComesLater';
+import { JobCalendar } from './JobCalendar';
 import { nobody } from './nobody';
 import { PaceLine } from './PaceLine';
+import { Trades } from './Trades';
 
 type Planned = Of<'Task'> & Of<'TaskEdit'>;
 
@@ -132,8 +135,17 @@ export function PlanSheet({ job, j }: SheetProps) {
           ]}
         />
       </Section>
+      <Trades job={job} j={j} part={part} />
+      {job.view.power.length > 0 && (
+        <Section>
+          <Heading>{say('On and off, day by day')}</Heading>
+          <Quiet block>{say('By the steps that are planned with a day. It is a plan and no proof.')}</Quiet>
+          <PowerDays days={job.view.power} />
+        </Section>
+      )}
+      <JobCalendar job={job.id} />
       <ComesLater job={job} j={j} part={part} />
-      <NotYet>{say('other trades, a proposal of days. The day of the outage stands hour by hour on the Supply sheet.')}</NotYet>
+      <NotYet>{say('a proposal of days. The day of the outage stands hour by hour on the Supply sheet.')}</NotYet>
     </>
   );
 }
