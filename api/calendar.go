@@ -42,7 +42,8 @@ func (s *Server) calendar(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	cal := ics.NewCalendarFor("Arvelt")
+	cal := ics.NewCalendar()
+	cal.SetProductId("-//Arvelt//Days of work//EN")
 	cal.SetMethod(ics.MethodPublish)
 	cal.SetName(link.Called)
 	cal.SetXWRCalName(link.Called)
@@ -53,7 +54,7 @@ func (s *Server) calendar(c *gin.Context) {
 		}
 	}
 	c.Header("Cache-Control", "private, no-store")
-	c.Data(http.StatusOK, "text/calendar; charset=utf-8", []byte(cal.Serialize()))
+	c.Data(http.StatusOK, "text/calendar; charset=utf-8", []byte(cal.Serialize(ics.WithNewLineWindows)))
 }
 
 // jobDays puts the days of a job into a calendar: those of a person, or all where none is named.

@@ -1745,6 +1745,12 @@ type Terms struct {
 	// Together kinds of record that nobody may make without a connection, as others must have seen them
 	Together []RecordKind `json:"together"`
 
+	// TradeWaits who of them and us waits for whom
+	TradeWaits []Named `json:"tradeWaits"`
+
+	// Trades trades that work in the house beside ours
+	Trades []Named `json:"trades"`
+
 	// Triggers what something that was left may wait for, where that is no date
 	Triggers []Named    `json:"triggers"`
 	Uses     []NamedUse `json:"uses"`
@@ -1797,12 +1803,14 @@ type Trade = install.Trade
 // TradePage defines model for TradePage.
 type TradePage struct {
 	Company string `json:"company"`
+	Locale  string `json:"locale"`
 
 	// Phone whom to call
 	Phone string `json:"phone"`
 
 	// Sheet TradeSheet is what another trade is shown of a job: what is theirs, what we need of them and by when, what is ready for them, and what to be careful of. It holds nothing of how to get in, of alarms or of people's things.
-	Sheet TradeSheet `json:"sheet"`
+	Sheet    TradeSheet `json:"sheet"`
+	Timezone string     `json:"timezone"`
 
 	// Until until when the link is good
 	Until time.Time `json:"until"`

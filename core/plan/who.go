@@ -250,7 +250,7 @@ func PlannedOf(job *install.Job, tasks []Task) []Planned {
 		out = append(out, Planned{Task: t.ID, Title: t.Title, Stage: t.Stage, Who: who, On: edit.Day, Hours: t.Hours, Crew: t.Crew, Done: t.Done,
 			Held: gateOf(t)})
 	}
-	return slices.Concat(out, tradesPlanned(job, tasks), visitsOf(job))
+	return append(append(out, tradesPlanned(job, tasks)...), visitsOf(job)...)
 }
 
 // visitsOf lists what was left as it is and is put right by somebody, or by a day: it brings the return visit.
@@ -263,7 +263,7 @@ func visitsOf(job *install.Job) (out []Planned) {
 		if l.Person != "" {
 			who = append(who, l.Person)
 		}
-		p := Planned{Task: install.LeftKey(l.ID), Title: proving.Says(job, &l), Who: who, On: l.Due, Crew: 1,
+		p := Planned{Task: install.LeftKey(l.ID), Title: proving.Says(job, &l), Stage: install.SecondFix, Who: who, On: l.Due, Crew: 1,
 			Held: job.Words.Say(string(install.LeftTriggerNames[l.Trigger]))}
 		if came := job.Plan.Came(l.Trigger, l.Room); came != "" {
 			p.Held = ""

@@ -7604,6 +7604,10 @@ export interface components {
             survey: components["schemas"]["SurveyTerms"];
             /** @description kinds of record that nobody may make without a connection, as others must have seen them */
             together: components["schemas"]["RecordKind"][];
+            /** @description who of them and us waits for whom */
+            tradeWaits: components["schemas"]["Named"][];
+            /** @description trades that work in the house beside ours */
+            trades: components["schemas"]["Named"][];
             /** @description what something that was left may wait for, where that is no date */
             triggers: components["schemas"]["Named"][];
             uses: components["schemas"]["NamedUse"][];
@@ -7813,9 +7817,11 @@ export interface components {
         };
         TradePage: {
             company: string;
+            locale: string;
             /** @description whom to call */
             phone: string;
             sheet: components["schemas"]["TradeSheet"];
+            timezone: string;
             /**
              * Format: date-time
              * @description until when the link is good

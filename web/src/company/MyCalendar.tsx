@@ -12,7 +12,9 @@ export function MyCalendar() {
     <div data-my-calendar>
       <SubHead>{say('My days in a calendar')}</SubHead>
       <P around="xs">
-        <Quiet>{say('A calendar subscribes to the link and shows the jobs and steps of each of your days. Whoever has the link sees them.')}</Quiet>
+        <Quiet>
+          {say('A calendar subscribes to the link and shows the jobs and steps of each of your days. Whoever has the link sees them.')}
+        </Quiet>
       </P>
       <Button disabled={share.isPending} onClick={() => share.mutate()}>
         {say('Make a calendar link')}

@@ -41,6 +41,7 @@ test('the week says who does what, what slipped and what has no day', async () =
         stage: 'first fix',
         town: 'T',
         danger: '',
+        address: '',
         pace: null,
         waits: [{ sheet: 'materials', count: 2, first: 'cable' }],
         planned: [

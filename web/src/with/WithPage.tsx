@@ -4,7 +4,7 @@ import { useWith } from '../api/links';
 import { dayName } from '../parts/dayName';
 import { Bad, Caution, Heading, List, P, Quiet, Section, Title, Wrong } from '../parts/layout';
 import { PowerDays } from '../parts/PowerDays';
-import { moment, say } from '../words/words';
+import { moment, placeAt, say, speak } from '../words/words';
 
 const Sheet = styled('main')({ maxWidth: 760, margin: '0 auto', padding: '20px 16px 40px' });
 
@@ -22,6 +22,8 @@ export function WithPage() {
 
 function TradeSheet({ page: p }: { page: Of<'TradePage'> }) {
   const { sheet: s } = p;
+  placeAt(p.locale, p.timezone);
+  speak(p.locale);
   const t = s.trade;
   return (
     <>
@@ -94,9 +96,7 @@ function TradeSheet({ page: p }: { page: Of<'TradePage'> }) {
         {s.use.length === 0 && <Quiet>{say('No circuit is noted yet.')}</Quiet>}
         <PowerDays days={s.power} />
       </Section>
-      <Quiet block>
-        {say('As of {{now}}. The link is good until {{until}}.', { now: moment(s.at), until: moment(p.until) })}
-      </Quiet>
+      <Quiet block>{say('As of {{now}}. The link is good until {{until}}.', { now: moment(s.at), until: moment(p.until) })}</Quiet>
     </>
   );
 }
