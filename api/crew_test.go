@@ -284,6 +284,15 @@ func TestTheEveningBefore(t *testing.T) {
 	assert.Equal(t, 1, ahead.Inside)
 	assert.False(t, slices.ContainsFunc(ahead.Items, func(i api.VanItem) bool { return i.ID == charged.ID }))
 
+	// The sheet of the day is a paper: for whoever works there, with the way in.
+	sheetOf := jana.pdf("/api/jobs/" + v.Id + "/day.pdf?day=" + day)
+	for _, says := range []string{"Day sheet", v.View.Job.Site.Address, "Jana Okell", "Into the van", "Locked at"} {
+		assert.Contains(t, sheetOf, says)
+	}
+	assert.NotContains(t, sheetOf, charged.Name, "it is in")
+	assert.Contains(t, jana.pdf("/api/jobs/"+v.Id+"/day.pdf"), "No step is planned")
+	assert.Equal(t, 422, jana.do("GET", "/api/jobs/"+v.Id+"/day.pdf?day=tomorrow", nil).status)
+
 	// What another day asks for is judged by that day: a tester whose calibration ends tonight is none tomorrow.
 	var remySheet api.TodaySheet
 	w.as("remy").do("GET", "/api/today", nil).into(t, &remySheet)

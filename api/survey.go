@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"slices"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
@@ -147,6 +148,24 @@ func (s *Server) NoticePdf(c *gin.Context, id Id, finding string) {
 func (s *Server) InUsePdf(c *gin.Context, id Id) {
 	s.surveyPaper(c, id, "in-use", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
 		return paper.InUse(out, view, on, l.Now.In(on.Location))
+	})
+}
+
+// DayPdf answers the sheet of a day of a job.
+func (s *Server) DayPdf(c *gin.Context, id Id, params DayPdfParams) {
+	said := given(params.Day)
+	day, err := time.Parse(time.DateOnly, said)
+	if said != "" && err != nil {
+		fail(c, install.Errors{{Field: "day", Value: said, Accept: "a day, as 2006-01-02"}})
+		return
+	}
+	s.surveyPaper(c, id, "day", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
+		if said == "" {
+			day = l.Now.In(on.Location)
+		} else {
+			day, _ = time.ParseInLocation(time.DateOnly, said, on.Location)
+		}
+		return paper.Day(out, view, l.Kit, on, day, l.Now)
 	})
 }
 

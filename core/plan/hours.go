@@ -125,7 +125,7 @@ type Pace struct {
 	Left   float64 `json:"left"`
 	People int     `json:"people"`
 	Ends   string  `json:"ends"`
-	// Slips: what is planned ends before.
+	// Slips: every step that is open has a day, and the last of them is before that.
 	Slips bool     `json:"slips"`
 	Over  []string `json:"over"` // the steps, by id, that took more than a quarter above their hours
 }
@@ -136,7 +136,7 @@ const enoughSteps = 3
 // PaceOf says how the work on a job goes. people are those who are named on its plan, one where nobody is.
 func PaceOf(job *install.Job, tasks []Task, now time.Time) Pace {
 	p := Pace{Factor: 1, Over: []string{}}
-	people, last := map[string]bool{}, ""
+	people, last, dated := map[string]bool{}, "", true
 	left, begun := 0.0, 0.0
 	for i := range tasks {
 		t := &tasks[i]
@@ -153,7 +153,7 @@ func PaceOf(job *install.Job, tasks []Task, now time.Time) Pace {
 			for _, name := range install.NamesIn(t.Who) {
 				people[name] = true
 			}
-			last = max(last, t.On)
+			last, dated = max(last, t.On), dated && t.On != ""
 		case t.Worked > 0:
 			p.Steps, p.Planned, p.Worked = p.Steps+1, p.Planned+h, p.Worked+t.Worked
 		}
@@ -170,7 +170,7 @@ func PaceOf(job *install.Job, tasks []Task, now time.Time) Pace {
 		from = start
 	}
 	p.Ends = Ends(job, from, p.Left, p.People).Format(time.DateOnly)
-	p.Slips = last != "" && p.Ends > last
+	p.Slips = dated && p.Ends > last
 	return p
 }
 

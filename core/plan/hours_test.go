@@ -87,8 +87,9 @@ func TestThePaceSaysWhenTheWorkEnds(t *testing.T) {
 	p := PaceOf(job, append(tasks, open), friday)
 	assert.False(t, p.Enough, "two steps say too little")
 	assert.Equal(t, 4.0, p.Left)
-	p = PaceOf(job, append(tasks, Task{ID: "x", Hours: 4, Crew: 1, Worked: 6, Done: true}, open, Task{ID: "d", Hours: 16, Crew: 1}), friday)
+	p = PaceOf(job, append(tasks, Task{ID: "x", Hours: 4, Crew: 1, Worked: 6, Done: true}, open, Task{ID: "d", Hours: 16, Crew: 1, On: "2026-05-08"}), friday)
 	assert.Equal(t, Pace{Steps: 3, Planned: 8, Worked: 12, Factor: 1.5, Enough: true, Left: 32, People: 2, Ends: "2026-05-11", Slips: true, Over: []string{"a", "b"}}, p)
 	assert.Empty(t, PaceOf(job, tasks, friday).Ends)
+	assert.False(t, PaceOf(job, append(tasks, open, Task{ID: "d", Hours: 16, Crew: 1}), friday).Slips, "not every step has a day")
 	assert.Equal(t, "2026-05-13", Ends(job, friday, 32, 1).Format(time.DateOnly), "the weekend is none")
 }

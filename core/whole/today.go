@@ -144,7 +144,7 @@ type AheadStep struct {
 // mostInstead is how many steps are proposed in the place of others.
 const mostInstead = 3
 
-// AheadOf is what a view of a job, made for somebody, says of a day to come on which steps of theirs are planned.
+// AheadOf is what a view of a job, made for somebody, says of a day to come on which steps of theirs are planned; of everybody's where nobody is named.
 func AheadOf(v *View, held []van.Held, who string, day time.Time) Ahead {
 	j, on := v.Job, day.Format(time.DateOnly)
 	out := Ahead{Ref: j.Ref, Title: j.Title, Address: j.Site.Address, Town: j.Site.Town, Access: j.Site.Access, Steps: []AheadStep{}, Instead: []AheadStep{},
@@ -165,7 +165,7 @@ func AheadOf(v *View, held []van.Held, who string, day time.Time) Ahead {
 		s := AheadStep{ID: t.ID, Title: t.Title, Place: placeOf(j, t), Who: names, Hours: t.Hours, Held: plan.HeldOn(t, before), Height: t.Height,
 			StandBy: t.StandBy, Off: t.Isolation}
 		switch {
-		case t.On == on && slices.Contains(names, who):
+		case t.On == on && (who == "" || slices.Contains(names, who)):
 			asked[t.ID] = true
 			out.Steps = append(out.Steps, s)
 		case s.Held == "" && t.Closed == "" && t.On == "" && (len(names) == 0 || slices.Contains(names, who)) && len(out.Instead) < mostInstead:

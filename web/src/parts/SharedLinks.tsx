@@ -8,8 +8,8 @@ import { Boxed, Item, List, Quiet, Row, Wrong } from './layout';
 export function FreshLink({ made, says }: { made: Of<'MadeLink'>; says: string }) {
   const link = window.location.origin + made.link;
   return (
-    <Boxed role="status" data-fresh-link={made.link}>
-      {says} {say('It is shown once and good until {{until}}.', { until: moment(made.shared.until) })}
+    <Boxed role="status" style={{ marginTop: 8 }} data-fresh-link={made.link}>
+      {says} {say('It is shown once and good until {{until}}.', { until: made.shared.until.slice(0, 10) })}
       <Row above="s">
         <code style={{ overflowWrap: 'anywhere' }}>{link}</code>
         <Button size="small" onClick={() => void navigator.clipboard.writeText(link)}>
@@ -32,7 +32,7 @@ export function SharedLinks({ links }: { links: Of<'SharedLink'>[] }) {
             {say('Link by {{by}}, {{at}}', { by: l.by, at: moment(l.at) })}{' '}
             <Quiet>
               {[
-                say('good until {{until}}', { until: moment(l.until) }),
+                say('good until {{until}}', { until: l.until.slice(0, 10) }),
                 l.readAt ? say('last read {{when}}', { when: moment(l.readAt) }) : say('not read yet'),
               ].join(' · ')}
             </Quiet>{' '}

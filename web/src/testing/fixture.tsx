@@ -157,7 +157,7 @@ export function serve(reads: Record<string, unknown> = {}, refuse?: Of<'Problem'
     sent.push({ method: request.method, path, body: JSON.parse((await request.text()) || 'null') as Record<string, unknown> });
     return refuse
       ? new Response(JSON.stringify(refuse), { status: refuse.status, headers: { 'Content-Type': 'application/problem+json' } })
-      : new Response(JSON.stringify(view()), { headers: { 'Content-Type': 'application/json' } });
+      : new Response(JSON.stringify(reads[`${request.method} ${path}`] ?? view()), { headers: { 'Content-Type': 'application/json' } });
   });
   return sent;
 }

@@ -8,7 +8,7 @@ import { Tick } from '../parts/Tick';
 import { say } from '../words/words';
 
 /** A job of the next day, looked at the evening before: what can be done, what cannot and what could be in its place, and what goes into the van. */
-export function AheadJob({ j }: { j: Of<'AheadJob'> }) {
+export function AheadJob({ j, day }: { j: Of<'AheadJob'>; day: string }) {
   const record = useRecord(j.id);
   const { kept } = useKept(j.id);
   const inVan = (id: string) => {
@@ -34,6 +34,9 @@ export function AheadJob({ j }: { j: Of<'AheadJob'> }) {
       </Link>{' '}
       <Quiet>{[j.address, j.town, j.access].filter(Boolean).join(', ')}</Quiet>
       <List>{j.steps.map(step)}</List>
+      <a href={`/api/jobs/${j.id}/day.pdf?day=${day}`} target="_blank" rel="noreferrer">
+        {say('Day sheet')}
+      </a>
       {j.instead.length > 0 && (
         <>
           <P around="xs" strong>

@@ -79,6 +79,9 @@ export function DayJob({ j, first }: { j: Of<'TodayJob'>; first: boolean }) {
         )}
         <Row gap="m">
           <Link to={`/jobs/${j.id}/${sheetOf(j.next?.stage ?? j.stage)}`}>{say('Open its sheet')}</Link>
+          <a href={`/api/jobs/${j.id}/day.pdf`} target="_blank" rel="noreferrer">
+            {say('Day sheet')}
+          </a>
           {j.left > 0 && <Link to={`/jobs/${j.id}/second-fix`}>{say('Left as they are: {{n}}', { n: j.left })}</Link>}
         </Row>
         {j.take.length > 0 && (

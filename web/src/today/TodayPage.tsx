@@ -39,7 +39,7 @@ export function TodayPage() {
           <Section id="ahead" data-next-day={today.data.next}>
             <Heading>{say('Ahead: {{day}}', { day: dayName(today.data.next) })}</Heading>
             {today.data.ahead.map((j) => (
-              <AheadJob key={j.id} j={j} />
+              <AheadJob key={j.id} j={j} day={today.data.next} />
             ))}
           </Section>
         )}

@@ -56,7 +56,10 @@ export function JobWeek({ job: j, days, today }: JobWeekProps) {
         .filter((d) => on(d).length > 0)
         .map((d) => (
           <Block key={d} above="xs">
-            <b>{dayName(d)}</b>
+            <b>{dayName(d)}</b>{' '}
+            <a href={`/api/jobs/${j.id}/day.pdf?day=${d}`} target="_blank" rel="noreferrer">
+              {say('Day sheet')}
+            </a>
             {on(d).map(line)}
           </Block>
         ))}

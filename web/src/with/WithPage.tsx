@@ -2,7 +2,7 @@ import { styled } from '@mui/material/styles';
 import type { Of } from '../api/client';
 import { useWith } from '../api/links';
 import { dayName } from '../parts/dayName';
-import { Bad, Caution, Heading, List, P, Quiet, Section, Title, Wrong } from '../parts/layout';
+import { Bad, Caution, Details, Heading, List, P, Quiet, Section, Title, Wrong } from '../parts/layout';
 import { PowerDays } from '../parts/PowerDays';
 import { moment, placeAt, say, speak } from '../words/words';
 
@@ -25,6 +25,13 @@ function TradeSheet({ page: p }: { page: Of<'TradePage'> }) {
   placeAt(p.locale, p.timezone);
   speak(p.locale);
   const t = s.trade;
+  const on = s.use.filter((u) => u.inUse);
+  const off = s.use.filter((u) => !u.inUse);
+  const line = (u: Of<'CircuitInUse'>) => (
+    <li key={`${u.circuit} ${u.name}`}>
+      <b>{u.name}</b> {u.where} <Quiet>{u.says}</Quiet>
+    </li>
+  );
   return (
     <>
       <Title>{s.stand.name}</Title>
@@ -46,7 +53,7 @@ function TradeSheet({ page: p }: { page: Of<'TradePage'> }) {
         </Bad>
       ))}
       <Section>
-        <Heading>{t.what || say('Your work')}</Heading>
+        <Heading>{t.what ? say('Your work: {{what}}', { what: t.what }) : say('Your work')}</Heading>
         <P around="xs" strong data-says>
           {s.stand.says}
         </P>
@@ -86,17 +93,17 @@ function TradeSheet({ page: p }: { page: Of<'TradePage'> }) {
             'This is information and no leave to touch anything. Treat every cable as live; who has to touch one asks the electrical contractor, who proves it dead.',
           )}
         </Caution>
-        <List data-use>
-          {s.use.map((u) => (
-            <li key={`${u.circuit} ${u.name}`}>
-              <b>{u.name}</b> {u.where} <Quiet>{u.inUse ? say('in use') : u.says}</Quiet>
-            </li>
-          ))}
-        </List>
-        {s.use.length === 0 && <Quiet>{say('No circuit is noted yet.')}</Quiet>}
+        <List data-use>{on.map(line)}</List>
+        {on.length === 0 && <P around="xs">{say('No circuit is noted that is in use.')}</P>}
+        {off.length > 0 && (
+          <Details>
+            <summary>{say('Not in use: {{n}}', { n: off.length })}</summary>
+            <List>{off.map(line)}</List>
+          </Details>
+        )}
         <PowerDays days={s.power} />
       </Section>
-      <Quiet block>{say('As of {{now}}. The link is good until {{until}}.', { now: moment(s.at), until: moment(p.until) })}</Quiet>
+      <Quiet block>{say('As of {{now}}. The link is good until {{until}}.', { now: moment(s.at), until: p.until.slice(0, 10) })}</Quiet>
     </>
   );
 }

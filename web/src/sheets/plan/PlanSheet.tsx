@@ -62,6 +62,7 @@ export function PlanSheet({ job, j }: SheetProps) {
         }
         tables={[['tasks', say('Tasks')]]}
       />
+      <Trades job={job} j={j} part={part} />
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Tasks, made from the model')}</Heading>
         <Row below="m">
@@ -135,7 +136,6 @@ export function PlanSheet({ job, j }: SheetProps) {
           ]}
         />
       </Section>
-      <Trades job={job} j={j} part={part} />
       {job.view.power.length > 0 && (
         <Section>
           <Heading>{say('On and off, day by day')}</Heading>
