@@ -1993,6 +1993,12 @@ type ImportJobParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// DayPdfParams defines parameters for DayPdf.
+type DayPdfParams struct {
+	// Day 2006-01-02; empty for today
+	Day *string `form:"day,omitempty" json:"day,omitempty"`
+}
+
 // DeadPlanParams defines parameters for DeadPlan.
 type DeadPlanParams struct {
 	Place string    `form:"place" json:"place"`
@@ -2561,6 +2567,9 @@ type ServerInterface interface {
 	// DarkSheet What goes dark by each device of the house
 	// (GET /api/jobs/{id}/dark)
 	DarkSheet(c *gin.Context, id Id)
+	// DayPdf The sheet of a day of a job for whoever works there: steps with their cautions, what is on and off, what goes into the van
+	// (GET /api/jobs/{id}/day.pdf)
+	DayPdf(c *gin.Context, id Id, params DayPdfParams)
 	// DeadPlan What is to be opened to work at a place, beside what is open, and what that is expected to make dead
 	// (GET /api/jobs/{id}/dead)
 	DeadPlan(c *gin.Context, id Id, params DeadPlanParams)
@@ -3414,6 +3423,42 @@ func (siw *ServerInterfaceWrapper) DarkSheet(c *gin.Context) {
 	}
 
 	siw.Handler.DarkSheet(c, id)
+}
+
+// DayPdf operation middleware
+func (siw *ServerInterfaceWrapper) DayPdf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DayPdfParams
+
+	// ------------- Optional query parameter "day" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "day", c.Request.URL.Query(), &params.Day, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter day: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DayPdf(c, id, params)
 }
 
 // DeadPlan operation middleware
@@ -6349,6 +6394,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/clear", wrapper.AskClear)
 	router.GET(options.BaseURL+"/api/jobs/:id/cuts", wrapper.Cuts)
 	router.GET(options.BaseURL+"/api/jobs/:id/dark", wrapper.DarkSheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/day.pdf", wrapper.DayPdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/dead", wrapper.DeadPlan)
 	router.POST(options.BaseURL+"/api/jobs/:id/deliveries", wrapper.Receive)
 	router.POST(options.BaseURL+"/api/jobs/:id/deliveries/read", wrapper.ReadNote)

@@ -1,4 +1,4 @@
-package e2e_test
+package e2e
 
 import (
 	"strings"
@@ -11,7 +11,7 @@ import (
 // The office notes another trade, gives it a link, and withdraws it; who has the link reads its sheet on a telephone without signing in, and finds no way
 // into the house there.
 func TestAnotherTradeReadsItsSheet(t *testing.T) {
-	s := serve(t)
+	s := start(t)
 	office := s.person("Dot Farley")
 	office.open("PW-2052", "plan")
 	office.Has(`[data-trade="t1"]`)
@@ -22,7 +22,8 @@ func TestAnotherTradeReadsItsSheet(t *testing.T) {
 	office.Eval(`document.querySelector('[data-fresh-link]').dataset.freshLink`, &link)
 	require.True(t, strings.HasPrefix(link, "/with#"), link)
 
-	tiler := s.stranger()
+	tiler := chromium.Person(t, "tiler", s.port)
+	t.Cleanup(tiler.Close)
 	tiler.Size(390, 844)
 	tiler.Open(link)
 	tiler.See("Selvage Tiles")
@@ -31,7 +32,7 @@ func TestAnotherTradeReadsItsSheet(t *testing.T) {
 	tiler.Eval(`document.body.innerText`, &text)
 	assert.NotContains(t, text, "quay gate", "how to get in is nobody else's")
 	assert.NotContains(t, text, "000 3174", "nor is the client's telephone")
-	tiler.Sideways(0)
+	assert.LessOrEqual(t, tiler.Sideways(), 0)
 
 	office.Press("Withdraw", `[data-trade="t1"]`)
 	office.Until("the link is gone", `!document.querySelector('[data-trade="t1"] [data-link-of]')`)

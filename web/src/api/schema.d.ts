@@ -318,6 +318,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/day.pdf": {
+        parameters: {
+            query?: {
+                /** @description 2006-01-02; empty for today */
+                day?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The sheet of a day of a job for whoever works there: steps with their cautions, what is on and off, what goes into the van */
+        get: operations["dayPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/dead": {
         parameters: {
             query?: never;
@@ -4867,7 +4889,7 @@ export interface components {
              * @description person-hours of these
              */
             planned: number;
-            /** @description Slips: what is planned ends before. */
+            /** @description Slips: every step that is open has a day, and the last of them is before that. */
             slips: boolean;
             /** @description that are done and have hours noted */
             steps: number;
@@ -8748,6 +8770,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Dark"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dayPdf: {
+        parameters: {
+            query?: {
+                /** @description 2006-01-02; empty for today */
+                day?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -38,11 +38,14 @@ const stand: Of<'TradeStand'> = {
 function sheet() {
   const plan = { ...view().view.job!.plan, trades: [trade] };
   const job = view({ trades: [stand] }, { rooms: [emptyRoom('Den')], plan });
-  return <PlanSheet job={job} j={job.view.job!} />;
+  return <PlanSheet job={job} j={job.view.job!} open={() => {}} />;
 }
 
 test('a trade stands with what it holds and what clashes, and its rooms are ticked', async () => {
-  const sent = serve({ '/api/terms': { locale: 'en-GB', trades: [{ id: 'plasterer', name: 'Plasterer' }], tradeWaits: [] }, '/api/jobs/job-1/links': [] });
+  const sent = serve({
+    '/api/terms': { locale: 'en-GB', survey: { rooms: [] }, trades: [{ id: 'plasterer', name: 'Plasterer' }], tradeWaits: [] },
+    '/api/jobs/job-1/links': [],
+  });
   show(sheet());
   const card = await waitFor(() => document.querySelector('[data-trade="t1"]')!);
   expect(card.textContent).toContain('Quoin · skim · Den');
@@ -53,9 +56,19 @@ test('a trade stands with what it holds and what clashes, and its rooms are tick
 });
 
 test('a link for a trade is shown once, and those that are good can be withdrawn', async () => {
-  const link = { id: 'l1', kind: 'trade', jobId: 'j1', subject: 't1', called: '', by: 'Vik', at: '2026-05-04T08:00:00Z', until: '2026-07-04T08:00:00Z', readAt: null };
+  const link = {
+    id: 'l1',
+    kind: 'trade',
+    jobId: 'j1',
+    subject: 't1',
+    called: '',
+    by: 'Vik',
+    at: '2026-05-04T08:00:00Z',
+    until: '2026-07-04T08:00:00Z',
+    readAt: null,
+  };
   const sent = serve({
-    '/api/terms': { locale: 'en-GB', trades: [], tradeWaits: [] },
+    '/api/terms': { locale: 'en-GB', survey: { rooms: [] }, trades: [], tradeWaits: [] },
     '/api/jobs/job-1/links': [link],
     'POST /api/jobs/job-1/links': { link: '/with#SECRET', shared: link },
     'DELETE /api/links/l1': null,
