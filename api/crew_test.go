@@ -249,7 +249,8 @@ func TestTheEveningBefore(t *testing.T) {
 	}
 	require.GreaterOrEqual(t, len(free), 3)
 	require.NotEmpty(t, later)
-	a := tobias.planned(ref, map[string]install.TaskEdit{free[0]: {Who: "Jana Okell", Crew: 1, Day: day}, free[1]: {Who: "Jana Okell", Crew: 1, Day: day, AtHeight: "no"},
+	a := tobias.planned(ref, map[string]install.TaskEdit{free[0]: {Who: "Jana Okell", Crew: 1, Day: day}, free[1]: {Who: "Jana Okell", Crew: 1,
+		Day: day, AtHeight: "no"},
 		later: {Who: "Jana Okell", Crew: 1, Day: day}})
 	require.Equal(t, 200, a.status, a.text)
 	jana.do("GET", "/api/today", nil).into(t, &sheet)

@@ -151,7 +151,8 @@ func (s *Server) With(c *gin.Context) {
 		return
 	}
 	c.Header("Referrer-Policy", "no-referrer")
-	reply(c, TradePage{Company: company.Name, Phone: company.Settings.Phone, Locale: string(l.Job.Words.Locale()), Timezone: company.Timezone, Until: link.Until, Sheet: sheet})
+	reply(c, TradePage{Company: company.Name, Phone: company.Settings.Phone, Locale: string(l.Job.Words.Locale()), Timezone: company.Timezone,
+		Until: link.Until, Sheet: sheet})
 }
 
 // has reports whether a person is among those who do something.

@@ -43,8 +43,10 @@ func TestOtherTradesHoldAndBringBack(t *testing.T) {
 			study, den := v.View.Job.Rooms[0].ID, v.View.Job.Rooms[1].ID
 			today := time.Now().UTC()
 			day := func(n int) string { return today.AddDate(0, 0, n).Format(time.DateOnly) }
-			plaster := install.Trade{ID: "t1", Kind: install.Plasterer, Who: "Quoin and Daughter", What: "skim the walls", Rooms: []string{study}, Waits: install.SecondWaits}
-			joiner := install.Trade{ID: "t2", Kind: install.Joiner, Who: "Adze", What: "floor down", Rooms: []string{den}, Waits: install.FirstWaits, Asked: day(-2), Promised: day(4)}
+			plaster := install.Trade{ID: "t1", Kind: install.Plasterer, Who: "Quoin and Daughter", What: "skim the walls", Rooms: []string{study},
+				Waits: install.SecondWaits}
+			joiner := install.Trade{ID: "t2", Kind: install.Joiner, Who: "Adze", What: "floor down", Rooms: []string{den}, Waits: install.FirstWaits,
+				Asked: day(-2), Promised: day(4)}
 			floor := install.Trade{ID: "t3", Kind: install.Floors, Who: "Selvage", Rooms: []string{study}, Waits: install.TheyWait, By: day(6)}
 
 			for field, bad := range map[string]install.Trade{
@@ -122,7 +124,8 @@ func TestOtherTradesHoldAndBringBack(t *testing.T) {
 			assert.Contains(t, back.Title, "Come back")
 
 			// What was left until the plaster is dry comes back with the plasterer, without a day of its own.
-			jana.made(v.Id, left(install.LeftCover, put{"place": "by the door", "room": study, "trigger": install.AfterPlaster, "alive": false, "attended": true}))
+			jana.made(v.Id, left(install.LeftCover, put{"place": "by the door", "room": study, "trigger": install.AfterPlaster, "alive": false,
+				"attended": true}))
 			assert.True(t, slices.ContainsFunc(week(0), func(p corePlan.Planned) bool {
 				return strings.Contains(p.Title, "by the door") && strings.Contains(p.Title, "done since "+day(-1))
 			}))
@@ -140,7 +143,8 @@ func TestAnotherTradeReadsItsSheetByALink(t *testing.T) {
 	site := v.View.Job.Site
 	require.NotEmpty(t, site.Access)
 	today := time.Now().UTC()
-	require.Equal(t, 200, tobias.traded(ref, install.Trade{ID: "t1", Kind: install.Tiler, Who: "Grout and Daughters", What: "tile the shower", Waits: install.TheyWaitLonger,
+	require.Equal(t, 200, tobias.traded(ref, install.Trade{ID: "t1", Kind: install.Tiler, Who: "Grout and Daughters", What: "tile the shower",
+		Waits: install.TheyWaitLonger,
 		Needs: "the wall dry", By: today.AddDate(0, 0, 12).Format(time.DateOnly)}).status)
 	isolates := ""
 	for _, x := range tobias.job(ref).View.Tasks {

@@ -53,14 +53,16 @@ func (s Scope) Share(ctx context.Context, who Person, l Shared) (made Shared, to
 	l.By, l.At, l.Until = who.Name, s.Now(), s.Now().Add(linkedFor[l.Kind])
 	err = pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
 		var n int
-		if err := tx.QueryRow(ctx, `SELECT count(*) FROM shared_link WHERE company_id = $1 AND withdrawn_at IS NULL AND until > $2`, s.CompanyID, s.Now()).Scan(&n); err != nil {
+		if err := tx.QueryRow(ctx, `SELECT count(*) FROM shared_link WHERE company_id = $1 AND withdrawn_at IS NULL AND until > $2`, s.CompanyID,
+			s.Now()).Scan(&n); err != nil {
 			return err
 		}
 		if n >= mostLinks {
 			return &NothingError{"The company has 500 links that are good: withdraw some first."}
 		}
 		if err := tx.QueryRow(ctx, `INSERT INTO shared_link (token_hash, company_id, kind, job_id, subject, called, made_by, at, until)
-			VALUES ($1, $2, $3, nullif($4, '')::uuid, $5, $6, $7, $8, $9) RETURNING id::text`, TokenHash(token), s.CompanyID, l.Kind, l.JobID, l.Subject, l.Called,
+			VALUES ($1, $2, $3, nullif($4, '')::uuid, $5, $6, $7, $8,
+				$9) RETURNING id::text`, TokenHash(token), s.CompanyID, l.Kind, l.JobID, l.Subject, l.Called,
 			l.By, l.At, l.Until).Scan(&l.ID); err != nil {
 			return err
 		}
@@ -102,8 +104,10 @@ func (s Scope) Unshare(ctx context.Context, who Person, id string, mine bool) er
 // Shown is the link of a secret and the scope of its company; [ErrNotFound] where it was withdrawn, has ended or is none of ours.
 func (s *Store) Shown(ctx context.Context, token string, kinds ...LinkKind) (l Shared, scope Scope, err error) {
 	l, err = func() (Shared, error) {
-		rows, err := s.entering("company_of_link($1)", TokenHash(token)).Query(ctx, `UPDATE shared_link SET read_at = $2 WHERE token_hash = $1 AND withdrawn_at IS NULL
-			AND until > $2 AND kind = ANY($3) RETURNING id::text, kind, coalesce(job_id::text, ''), subject, called, made_by, at, until, read_at, company_id::text`,
+		rows, err := s.entering("company_of_link($1)", TokenHash(token)).Query(ctx,
+			`UPDATE shared_link SET read_at = $2 WHERE token_hash = $1 AND withdrawn_at IS NULL
+			AND until > $2 AND kind = ANY($3) RETURNING id::text, kind, coalesce(job_id::text, ''), subject, called, made_by, at, until, read_at,
+				company_id::text`,
 			TokenHash(token), s.Now(), kinds)
 		if err != nil {
 			return Shared{}, err

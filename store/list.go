@@ -288,7 +288,8 @@ const plannedMost = 200
 
 // Planned lists the jobs that are not signed and on which something is planned, in the order in which they start.
 func (s Scope) Planned(ctx context.Context) ([]PlannedJob, error) {
-	rows, err := s.db.Query(ctx, `SELECT id::text, ref, title, stage, address, town, danger, waits, planned, pace FROM job WHERE company_id = $1 AND planned <> '[]'
+	rows, err := s.db.Query(ctx,
+		`SELECT id::text, ref, title, stage, address, town, danger, waits, planned, pace FROM job WHERE company_id = $1 AND planned <> '[]'
 		AND (stage <> $2 OR planned @> '[{"done": false}]') ORDER BY starts NULLS LAST, ref LIMIT $3`, s.CompanyID, install.Aftercare, plannedMost)
 	if err != nil {
 		return nil, err
@@ -306,7 +307,8 @@ func (s Scope) NextDay(ctx context.Context, who Person, after time.Time) (day st
 
 // On lists the jobs on which steps are planned for a person on a day.
 func (s Scope) On(ctx context.Context, who Person, day string) ([]Row, error) {
-	rows, err := s.db.Query(ctx, rowColumns+`AND EXISTS (SELECT FROM jsonb_array_elements(planned) AS step WHERE step->>'on' = $2::text AND step->>'done' = 'false'
+	rows, err := s.db.Query(ctx,
+		rowColumns+`AND EXISTS (SELECT FROM jsonb_array_elements(planned) AS step WHERE step->>'on' = $2::text AND step->>'done' = 'false'
 		AND step->'who' ? $3) ORDER BY starts NULLS LAST, ref LIMIT $4`, s.CompanyID, day, who.Name, todayMost)
 	if err != nil {
 		return nil, err

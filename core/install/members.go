@@ -298,7 +298,8 @@ var members = map[RecordKind]reflect.Type{
 	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
 	ProvedDead: reflect.TypeFor[ProvedDeadMembers](), TesterProof: reflect.TypeFor[TesterProofMembers](),
 	Trace: reflect.TypeFor[TraceMembers](), LookedAfter: reflect.TypeFor[LookedAfterMembers](),
-	Worked: reflect.TypeFor[WorkedMembers](), Timed: reflect.TypeFor[TimedMembers](), Loaded: reflect.TypeFor[LoadedMembers](), DayEnd: reflect.TypeFor[DayEndMembers](),
+	Worked: reflect.TypeFor[WorkedMembers](), Timed: reflect.TypeFor[TimedMembers](), Loaded: reflect.TypeFor[LoadedMembers](),
+	DayEnd:    reflect.TypeFor[DayEndMembers](),
 	PointWork: reflect.TypeFor[PointWorkMembers](),
 }
 

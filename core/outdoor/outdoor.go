@@ -562,7 +562,8 @@ func Steps(w *words.Catalogue, run *install.Run, done map[string]bool) []Step {
 			Finds: w.Say(stepTable.Row(r).Finds),
 			Hours: math.Round((stepTable.Row(r).Hours+stepTable.Row(r).PerM*run.LengthM())*4) / 4, Waits: waits,
 			Stage: install.Stage(stepTable.Row(r).Stage), Act: working.Act(stepTable.Row(r).Act), Photo: name == photoStep,
-			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours, High: stepTable.Row(r).High, Meter: working.Act(stepTable.Row(r).Act) == working.ToService}
+			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours, High: stepTable.Row(r).High,
+			Meter: working.Act(stepTable.Row(r).Act) == working.ToService}
 		if yes := func(b *bool) bool { return b != nil && *b }; name == stringStep && !(yes(run.String) && yes(run.Capped)) {
 			s.Lacks = w.Say("The works outdoors do not say that the draw string is tied at both ends and the ends are capped: note it there.")
 		}

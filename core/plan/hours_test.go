@@ -50,7 +50,8 @@ func TestHoursBetweenStartAndStop(t *testing.T) {
 func TestNormsAreCorrectedByWhatWasLogged(t *testing.T) {
 	list := map[string]materials.Item{"point:socket": {Key: "point:socket", Name: "Socket", Hours: 1}, "hours:mark": {Key: "hours:mark", Hours: 0.5}}
 	logged := [][]Logged{{{Norm: "mark", Each: 0.5, Steps: 2, Planned: 1, Worked: 1.4}, {Norm: roomNorm, Each: 0.75, Steps: 3, Planned: 10, Worked: 8}},
-		{{Norm: "mark", Each: 0.5, Steps: 1, Planned: 1, Worked: 1.6}, {Norm: "rod", Each: 1, Steps: 2, Planned: 2, Worked: 4}, {Norm: "core", Each: 0.75, Steps: 9, Planned: 1, Worked: 9}}}
+		{{Norm: "mark", Each: 0.5, Steps: 1, Planned: 1, Worked: 1.6}, {Norm: "rod", Each: 1, Steps: 2, Planned: 2, Worked: 4}, {Norm: "core",
+			Each: 0.75, Steps: 9, Planned: 1, Worked: 9}}}
 	rows := Norms(nil, list, logged)
 	require.Len(t, rows, 4)
 	by := map[string]NormRow{}
@@ -88,7 +89,8 @@ func TestThePaceSaysWhenTheWorkEnds(t *testing.T) {
 	assert.False(t, p.Enough, "two steps say too little")
 	assert.Equal(t, 4.0, p.Left)
 	p = PaceOf(job, append(tasks, Task{ID: "x", Hours: 4, Crew: 1, Worked: 6, Done: true}, open, Task{ID: "d", Hours: 16, Crew: 1, On: "2026-05-08"}), friday)
-	assert.Equal(t, Pace{Steps: 3, Planned: 8, Worked: 12, Factor: 1.5, Enough: true, Left: 32, People: 2, Ends: "2026-05-11", Slips: true, Over: []string{"a", "b"}}, p)
+	assert.Equal(t, Pace{Steps: 3, Planned: 8, Worked: 12, Factor: 1.5, Enough: true, Left: 32, People: 2, Ends: "2026-05-11", Slips: true,
+		Over: []string{"a", "b"}}, p)
 	assert.Empty(t, PaceOf(job, tasks, friday).Ends)
 	assert.False(t, PaceOf(job, append(tasks, open, Task{ID: "d", Hours: 16, Crew: 1}), friday).Slips, "not every step has a day")
 	assert.Equal(t, "2026-05-13", Ends(job, friday, 32, 1).Format(time.DateOnly), "the weekend is none")

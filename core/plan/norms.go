@@ -15,11 +15,13 @@ var normNames = map[string]words.Key{
 	"mark": words.Key("Mark a route, find a circuit's conductors"), "locate": words.Key("Find the cables and pipes of a room"),
 	"core": words.Key("Drill, sleeve and seal"), "trench-per-m": words.Key("Trench"), "cable-per-m": words.Key("Run and fix cable"),
 	"rod": words.Key("Drive an electrode"), "photo": words.Key("Photograph what is covered"), "close": words.Key("Close the walls of a room"),
-	"point": words.Key("Mount and terminate an appliance"), "board": words.Key("Fit and terminate at the board"), "pen": words.Key("Fit the device for a broken neutral-earth"),
+	"point": words.Key("Mount and terminate an appliance"), "board": words.Key("Fit and terminate at the board"),
+	"pen":    words.Key("Fit the device for a broken neutral-earth"),
 	"torque": words.Key("Tighten and note"), "label": words.Key("Label"), "test": words.Key("Test"), "owner": words.Key("Show the owner"),
 	roomNorm: words.Key("Points of a room, first and second fix"), "finding": words.Key("Mend a finding"),
 	"outage-isolate": words.Key("Outage: isolate"), "outage-strip": words.Key("Outage: strip out"), "outage-fit": words.Key("Outage: fit an enclosure"),
-	"outage-dead-tests": words.Key("Outage: dead tests"), "outage-energise": words.Key("Outage: energise"), "outage-live-tests": words.Key("Outage: live tests"),
+	"outage-dead-tests": words.Key("Outage: dead tests"), "outage-energise": words.Key("Outage: energise"),
+	"outage-live-tests": words.Key("Outage: live tests"),
 }
 
 // NormRow is a norm beside what steps by it really took on the company's jobs.

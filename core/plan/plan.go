@@ -305,20 +305,8 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			t.Closed = w.Say("Needs permission to energise on the Test sheet: dead tests come first.")
 			continue
 		}
-		if c := by.holds(t); c != nil && !t.Done {
-			t.Closed, t.ClosedAt = w.Say("Held by “%s”. %s", c.Title, c.Summary), &At{c.Sheet, c.Leaf, c.Circuit}
-		}
-		if why := cmp.Or(t.stopped, t.lacks); why != "" && t.Closed == "" && !t.Done {
-			t.Closed, t.ClosedAt = why, t.stoppedAt
-		}
-		if by.Unagreed != "" && t.Closed == "" && !t.Done && t.Finding == "" && (t.Stage == install.FirstFix || t.Stage == install.SecondFix) {
-			t.Closed, t.ClosedAt = by.Unagreed, &At{Sheet: working.QuoteSheet} // what was found and accepted is made safe all the same
-		}
-		if why := short[t.ID]; why != "" && t.Closed == "" && !t.Done {
-			t.Closed, t.ClosedAt = why, &At{Sheet: working.MaterialsSheet}
-		}
-		if x := gateFor(job, t); x != nil && t.Closed == "" && !t.Done {
-			t.Closed, t.ClosedAt = waitsFor(job, x), &At{Sheet: working.PlanSheet}
+		if !t.Done {
+			by.gate(job, t, short)
 		}
 		t.stays = t.Closed != "" && !t.Done
 		for _, first := range t.After {
@@ -340,6 +328,24 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		}
 	}
 	return out
+}
+
+// gate closes a step that is not done where neither a step before it nor who looks is what it waits for: a check, what is short, what is not agreed, or
+// others.
+func (p *Practice) gate(job *install.Job, t *Task, short map[string]string) {
+	c, x := p.holds(t), gateFor(job, t)
+	switch why := cmp.Or(t.stopped, t.lacks); {
+	case c != nil:
+		t.Closed, t.ClosedAt = job.Words.Say("Held by “%s”. %s", c.Title, c.Summary), &At{c.Sheet, c.Leaf, c.Circuit}
+	case why != "":
+		t.Closed, t.ClosedAt = why, t.stoppedAt
+	case p.Unagreed != "" && t.Finding == "" && (t.Stage == install.FirstFix || t.Stage == install.SecondFix):
+		t.Closed, t.ClosedAt = p.Unagreed, &At{Sheet: working.QuoteSheet} // what was found and accepted is made safe all the same
+	case short[t.ID] != "":
+		t.Closed, t.ClosedAt = short[t.ID], &At{Sheet: working.MaterialsSheet}
+	case x != nil:
+		t.Closed, t.ClosedAt = waitsFor(job, x), &At{Sheet: working.PlanSheet}
+	}
 }
 
 // work are the tasks of what a job puts in, alters and mends.
@@ -371,7 +377,8 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 		out = append(out, runTasks(job, &job.Outdoor.Runs[i], job.Kind == install.SupplyUpgrade)...)
 	}
 	if n := len(job.Outdoor.Electrodes.Rods); n > 0 {
-		out = append(out, Task{ID: outdoor.RodStep, Skills: []install.Authority{install.Machines}, Kind: install.DiggingStep, Stage: install.FirstFix, Crew: 1, Norm: "rod", Hours: float64(n) * hours(list, "rod"),
+		out = append(out, Task{ID: outdoor.RodStep, Skills: []install.Authority{install.Machines}, Kind: install.DiggingStep,
+			Stage: install.FirstFix, Crew: 1, Norm: "rod", Hours: float64(n) * hours(list, "rod"),
 			Title: w.Say("Earth electrodes: drive %d rods, conductor on, clamps tight", n), act: working.ToDig, Outdoor: outdoor.ElectrodesObject,
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
@@ -540,15 +547,18 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		by.atBoard(job, c, list, add)
 		return out
 	}
-	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Norm: "mark", Hours: hours(list, "mark"),
+	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Norm: "mark",
+		Hours:   hours(list, "mark"),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")})
 	if buried > 0 {
-		add(Task{ID: "trench", Skills: []install.Authority{install.Trenching}, act: working.ToDig, Kind: install.DiggingStep, Stage: ff, Title: w.Say("trench %s, bed, cable, warning "+
-			"tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Norm: "trench-per-m", Hours: buried * hours(list, "trench-per-m"),
+		add(Task{ID: "trench", Skills: []install.Authority{install.Trenching}, act: working.ToDig, Kind: install.DiggingStep, Stage: ff,
+			Title: w.Say("trench %s, bed, cable, warning "+
+				"tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Norm: "trench-per-m", Hours: buried * hours(list, "trench-per-m"),
 			Caution: w.Say("Locate other services before the first cut; dig by hand near them.")})
 	}
 	if laid > 0 {
-		add(Task{ID: "core", Skills: []install.Authority{install.Machines}, Kind: install.DrillingStep, Stage: ff, Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Norm: "core", Hours: hours(list, "core"),
+		add(Task{ID: "core", Skills: []install.Authority{install.Machines}, Kind: install.DrillingStep, Stage: ff,
+			Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Norm: "core", Hours: hours(list, "core"),
 			Caution: w.Say("Eye protection; slope the hole outwards.")})
 	}
 	add(Task{ID: "cable", act: working.ToPull, Kind: install.RunningStep, Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled "+
@@ -557,7 +567,8 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		Caution: w.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	pen := by.Terms.PEN[c.PEN.Option]
 	if pen.Electrode {
-		add(Task{ID: "rod", Skills: []install.Authority{install.Machines}, act: working.ToDig, Kind: install.ConnectingStep, Stage: ff, Title: w.Say("drive the earth electrode"), Crew: 1,
+		add(Task{ID: "rod", Skills: []install.Authority{install.Machines}, act: working.ToDig, Kind: install.ConnectingStep, Stage: ff,
+			Title: w.Say("drive the earth electrode"), Crew: 1,
 			Norm: "rod", Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)),
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
@@ -570,7 +581,8 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 			Caution: w.Say("The cable is new but its other end is in somebody's reach: prove it dead.") + cores})
 	}
 	if pen.Device {
-		add(Task{ID: "pen", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Norm: "pen", Hours: hours(list, "pen"),
+		add(Task{ID: "pen", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Norm: "pen",
+			Hours:     hours(list, "pen"),
 			Isolation: true, alters: true})
 	}
 	by.atBoard(job, c, list, add)
@@ -647,11 +659,13 @@ func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string
 		after = farEnd(job, c)
 	}
 	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,
-		Far: far, After: after, Skills: heavy, Norm: "board", Hours: hours(list, "board"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit,
+		Far: far, After: after, Skills: heavy, Norm: "board", Hours: hours(list, "board"), Isolation: true, Dead: []string{isolate.DevicePlace(c)},
+		alters: true, Day: true, Step: StepCircuit,
 		StaysLive: w.Say(string(incomingLive)),
 		Caution:   w.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
 	add(Task{ID: "torque", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("tighten every terminal to its manufacturer's torque and note it"), Crew: 1,
-		Norm: "torque", Hours: hours(list, "torque"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
+		Norm: "torque", Hours: hours(list, "torque"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true,
+		Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
 	add(Task{ID: "label", Kind: install.LabellingStep, Stage: sf, Title: w.Say("label the circuit at both ends and on the board"), Crew: 1,
 		Norm: "label", Hours: hours(list, "label"), Day: true, Step: StepLabel})
 }

@@ -40,7 +40,8 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	}
 	out := []Task{}
 	if gone > 0 {
-		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Norm: roomNorm, Hours: math.Max(0.25, hGone),
+		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Norm: roomNorm,
+			Hours:     math.Max(0.25, hGone),
 			Isolation: true, Dead: []string{isolate.FoundPlace(r.ID)},
 			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), Room: r.ID, alters: true,
 			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
@@ -74,10 +75,12 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Norm: "photo", Hours: hours(list, "photo"),
 		After: []string{boxes.ID}}
 	closing := Task{ID: CloseStep(r.ID), Kind: install.ClosingStep, Stage: install.FirstFix,
-		Title: w.Say("%s: let its walls and ceiling be closed", r.Name), Crew: 1, Norm: "close", Hours: hours(list, "close"), After: []string{boxes.ID, photo.ID},
+		Title: w.Say("%s: let its walls and ceiling be closed", r.Name), Crew: 1, Norm: "close", Hours: hours(list, "close"),
+		After:   []string{boxes.ID, photo.ID},
 		Caution: w.Say("From now on nobody sees what lies there. Where others may drive nails or screws, the cables are guarded or out of reach of them.")}
 	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: fitted,
-		Crew: 1, Norm: roomNorm, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, closing.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
+		Crew: 1, Norm: roomNorm, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, closing.ID}, Isolation: true,
+		Dead:   []string{isolate.RoomPlace(r.ID)},
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.Room, photo.Room, closing.Room, fit.Room = r.ID, r.ID, r.ID, r.ID
 	located.grown, boxes.grown, photo.grown, closing.grown, fit.grown = grown, grown, grown, grown, grown
