@@ -187,6 +187,14 @@ type Practice struct {
 	Stops []materials.Stop
 }
 
+// listed is a list that is none where it is empty: it is told as one.
+func listed[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
+}
+
 // edited takes what people decided over a step.
 func (t *Task) edited(by install.TaskEdit) {
 	if by.Crew > 0 {
@@ -265,15 +273,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 	for i := range out {
 		t := &out[i]
 		titles[t.ID], t.Needs = t.Title, t.needs()
-		if t.After == nil {
-			t.After = []string{}
-		}
-		if t.Dead == nil {
-			t.Dead = []string{}
-		}
-		if t.Skills == nil {
-			t.Skills = []install.Authority{}
-		}
+		t.After, t.Dead, t.Skills = listed(t.After), listed(t.Dead), listed(t.Skills)
 		t.Height = t.Height || by.high(job, t)
 		t.edited(job.Plan.Tasks[t.ID])
 		t.Hours = math.Round(t.Hours*4) / 4
@@ -496,7 +496,6 @@ func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Fa
 func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[string]materials.Item) []Task {
 	w := job.Words
 	in := by.Length
-	id := func(s string) string { return c.ID + "-" + s }
 	buried, laid := 0.0, 0.0
 	for _, s := range c.Route.Segments {
 		if by.Terms.Laid[s.Method].Ground {
@@ -505,11 +504,10 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 			laid += s.LengthM
 		}
 	}
-	name := c.Name
 	var out []Task
 	last := ""
 	add := func(t Task) {
-		t.ID, t.Circuit, t.Title, t.Dead = id(t.ID), c.ID, name+": "+t.Title, deadAt(&t, c)
+		t.ID, t.Circuit, t.Title, t.Dead = c.ID+"-"+t.ID, c.ID, c.Name+": "+t.Title, deadAt(&t, c)
 		if last != "" && (t.After == nil || t.Far) {
 			t.After = append(t.After, last)
 		}
@@ -547,13 +545,13 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		by.atBoard(job, c, list, add)
 		return out
 	}
-	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Norm: "mark",
-		Hours:   hours(list, "mark"),
+	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1,
+		Norm: "mark", Hours: hours(list, "mark"),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")})
 	if buried > 0 {
 		add(Task{ID: "trench", Skills: []install.Authority{install.Trenching}, act: working.ToDig, Kind: install.DiggingStep, Stage: ff,
-			Title: w.Say("trench %s, bed, cable, warning "+
-				"tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Norm: "trench-per-m", Hours: buried * hours(list, "trench-per-m"),
+			Title: w.Say("trench %s, bed, cable, warning tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2,
+			Norm: "trench-per-m", Hours: buried * hours(list, "trench-per-m"),
 			Caution: w.Say("Locate other services before the first cut; dig by hand near them.")})
 	}
 	if laid > 0 {
@@ -568,8 +566,7 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	pen := by.Terms.PEN[c.PEN.Option]
 	if pen.Electrode {
 		add(Task{ID: "rod", Skills: []install.Authority{install.Machines}, act: working.ToDig, Kind: install.ConnectingStep, Stage: ff,
-			Title: w.Say("drive the earth electrode"), Crew: 1,
-			Norm: "rod", Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)),
+			Title: w.Say("drive the earth electrode"), Crew: 1, Norm: "rod", Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)),
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
 	add(Task{ID: "photo", Kind: install.PicturingStep, Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
@@ -582,8 +579,7 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	}
 	if pen.Device {
 		add(Task{ID: "pen", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Norm: "pen",
-			Hours:     hours(list, "pen"),
-			Isolation: true, alters: true})
+			Hours: hours(list, "pen"), Isolation: true, alters: true})
 	}
 	by.atBoard(job, c, list, add)
 	return out
