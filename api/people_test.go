@@ -142,7 +142,7 @@ func TestAnAuthorisationIsGrantedAndWithdrawn(t *testing.T) {
 		assert.Equal(t, field, (*a.problem(t).Fields)[0].Field)
 	}
 	apprentice := ines.colleague("remy")
-	assert.Equal(t, []string{"test"}, apprentice.MayHold)
+	assert.Equal(t, []string{"test", "height", "trench", "terminate", "machine"}, apprentice.MayHold, "skills, and to read")
 	assert.Equal(t, 422, grant(ines, apprentice.Id, put{"kind": "sign"}).status, "an apprentice signs for nobody")
 	assert.Equal(t, 403, grant(remy, dot.Id, put{"kind": "test"}).status)
 	assert.Equal(t, 403, grant(tobias, dot.Id, put{"kind": "sign"}).status, "a supervisor hands on no signature")

@@ -45,6 +45,7 @@ const Version = "1"
 
 // Server answers the contract.
 type Server struct {
+	orders   orders
 	store    *store.Store
 	sessions *scs.SessionManager
 	known    *sessionCache

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"time"
@@ -107,7 +108,7 @@ func hoursNoted(job *install.Job, now time.Time) noted {
 		n.clocks[c.step] = append(n.clocks[c.step], c.StepClock)
 	}
 	for _, list := range n.clocks {
-		slices.SortFunc(list, func(a, b StepClock) int { return a.Since.Compare(b.Since) })
+		slices.SortFunc(list, func(a, b StepClock) int { return cmp.Or(a.Since.Compare(b.Since), cmp.Compare(a.By, b.By)) })
 	}
 	return n
 }

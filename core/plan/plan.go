@@ -69,6 +69,7 @@ type Task struct {
 	reach []string
 	held  string // why it is not this person's to tick now, done or not
 	stays bool   // what closes it is neither a step before it nor who looks
+	gate  Gate
 
 	// stopped is what has to be cleared first, and where; lacks is what the model does not say yet of what it does, so that it is not done
 	// whoever ticked it. alters: dead tests must be newer than it; touched is when it was last ticked or taken back.
@@ -96,6 +97,19 @@ type Task struct {
 	// grown is when a variation last added points to what it is about: what was ticked before is done again.
 	grown install.Moment
 }
+
+// Gate is what closes a step that waits neither for a step before it nor for who looks.
+type Gate string
+
+// What closes a step. The zero value is nothing of these.
+const (
+	GateSheet Gate = "sheet" // a check that holds it, something not cleared, or a price that is not agreed: people settle it, nobody knows when
+	GateShort Gate = "short" // what was delivered does not suffice
+	GateTrade Gate = "trade" // others, who may have promised a day
+)
+
+// Gate is what closes the step of these.
+func (t *Task) Gate() Gate { return t.gate }
 
 // At is where on the sheets of a job something is put right.
 type At struct {
@@ -336,14 +350,19 @@ func (p *Practice) gate(job *install.Job, t *Task, short map[string]string) {
 	c, x := p.holds(t), gateFor(job, t)
 	switch why := cmp.Or(t.stopped, t.lacks); {
 	case c != nil:
+		t.gate = GateSheet
 		t.Closed, t.ClosedAt = job.Words.Say("Held by “%s”. %s", c.Title, c.Summary), &At{c.Sheet, c.Leaf, c.Circuit}
 	case why != "":
+		t.gate = GateSheet
 		t.Closed, t.ClosedAt = why, t.stoppedAt
 	case p.Unagreed != "" && t.Finding == "" && (t.Stage == install.FirstFix || t.Stage == install.SecondFix):
+		t.gate = GateSheet
 		t.Closed, t.ClosedAt = p.Unagreed, &At{Sheet: working.QuoteSheet} // what was found and accepted is made safe all the same
 	case short[t.ID] != "":
+		t.gate = GateShort
 		t.Closed, t.ClosedAt = short[t.ID], &At{Sheet: working.MaterialsSheet}
 	case x != nil:
+		t.gate = GateTrade
 		t.Closed, t.ClosedAt = waitsFor(job, x), &At{Sheet: working.PlanSheet}
 	}
 }

@@ -55,6 +55,14 @@ func gateFor(job *install.Job, t *Task) *install.Trade {
 	return nil
 }
 
+// PromisedFor is the day for which others promised what a step waits for; empty where nobody did.
+func PromisedFor(job *install.Job, t *Task) string {
+	if x := gateFor(job, t); x != nil {
+		return x.Promised
+	}
+	return ""
+}
+
 // waitsFor says what of others a step waits for.
 func waitsFor(job *install.Job, x *install.Trade) string {
 	w := job.Words
