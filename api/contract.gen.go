@@ -326,6 +326,9 @@ type DarkDevice = dark.Device
 // DarkMove Move is a circuit that would better hang on another device.
 type DarkMove = dark.Move
 
+// DaysProposal Proposal is on which days the open steps of all jobs could be done, by whom, and why not earlier.
+type DaysProposal = whole.Proposal
+
 // DeadPair Pair is what was read between two conductors of every cable there: the highest.
 type DeadPair = install.Pair
 
@@ -1218,6 +1221,15 @@ type ProposalChoice struct {
 
 // Proposed Proposed is one circuit that is proposed.
 type Proposed = design.Proposed
+
+// ProposedJob ProposedJob is what is proposed of a job.
+type ProposedJob = whole.ProposedJob
+
+// ProposedOut ProposedOut are steps that have no day.
+type ProposedOut = whole.ProposedOut
+
+// ProposedStep ProposedStep is the day of a step.
+type ProposedStep = whole.ProposedStep
 
 // ProposedStop Stop is a point on the run of a proposed circuit and the leg that comes to it, assumed until it is measured.
 type ProposedStop = design.Stop
@@ -2513,6 +2525,9 @@ type ServerInterface interface {
 	// Dangers The jobs of the company on which people are at risk now, the newest first
 	// (GET /api/dangers)
 	Dangers(c *gin.Context)
+	// ProposeDays On which days the open steps of all jobs could be done, by whom and why not earlier. What somebody fixed for a day to come stays
+	// (GET /api/days)
+	ProposeDays(c *gin.Context)
 	// DemoPeople People of the demo company; empty without demo data
 	// (GET /api/demo)
 	DemoPeople(c *gin.Context)
@@ -2969,6 +2984,19 @@ func (siw *ServerInterfaceWrapper) Dangers(c *gin.Context) {
 	}
 
 	siw.Handler.Dangers(c)
+}
+
+// ProposeDays operation middleware
+func (siw *ServerInterfaceWrapper) ProposeDays(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ProposeDays(c)
 }
 
 // DemoPeople operation middleware
@@ -6379,6 +6407,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/company", wrapper.Company)
 	router.PUT(options.BaseURL+"/api/company", wrapper.SaveCompany)
 	router.GET(options.BaseURL+"/api/dangers", wrapper.Dangers)
+	router.GET(options.BaseURL+"/api/days", wrapper.ProposeDays)
 	router.GET(options.BaseURL+"/api/demo", wrapper.DemoPeople)
 	router.POST(options.BaseURL+"/api/demo", wrapper.DemoSignIn)
 	router.GET(options.BaseURL+"/api/events", wrapper.Events)

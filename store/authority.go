@@ -170,27 +170,73 @@ func (s Scope) assigned(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 	if l.planWas == nil || l.undoing {
 		return nil
 	}
-	rows, err := tx.Query(ctx, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND left_at IS NULL ORDER BY name`, s.CompanyID)
+	people, err := s.present(ctx, tx)
 	if err != nil {
 		return err
 	}
-	people, err := pgx.CollectRows(rows, pgx.RowToStructByPos[Person])
+	terms := whole.Practice(&l.Job).Terms()
+	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, teamOf(people, &l.Job), l.Now)
+}
+
+// present are the people of the company who have not left, by name.
+func (s Scope) present(ctx context.Context, db querier) ([]Person, error) {
+	rows, err := db.Query(ctx, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND left_at IS NULL ORDER BY name`, s.CompanyID)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	team := func(at time.Time) []install.Person {
-		out := make([]install.Person, len(people))
-		for i := range people {
-			out[i] = people[i].ActsOn(&l.Job, at)
-		}
-		return out
-	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Person])
+}
+
+// teamOf are people as they may act on a job.
+func teamOf(people []Person, j *install.Job) plan.Team {
 	kept := []install.Authority{}
 	for i := range people {
 		for _, a := range people[i].Authorisations {
 			kept = append(kept, a.Kind)
 		}
 	}
-	terms := whole.Practice(&l.Job).Terms()
-	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, plan.Team{On: team, Kept: install.AuthoritiesOf(kept...)}, l.Now)
+	return plan.Team{Kept: install.AuthoritiesOf(kept...), On: func(at time.Time) []install.Person {
+		out := make([]install.Person, len(people))
+		for i := range people {
+			out[i] = people[i].ActsOn(j, at)
+		}
+		return out
+	}}
+}
+
+// openMost is of how many jobs days are proposed at once.
+const openMost = 40
+
+// Open are the jobs on which there is something to plan, with the people of the company as they may act on each, and what the company has.
+func (s Scope) Open(ctx context.Context, who Person) ([]whole.Proposing, whole.Firm, error) {
+	firm := whole.Firm{}
+	people, err := s.present(ctx, s.db)
+	if err != nil {
+		return nil, firm, err
+	}
+	rows, err := s.db.Query(ctx, rowColumns+`AND stage <> ALL($2) ORDER BY starts NULLS LAST, ref LIMIT $3`, s.CompanyID,
+		[]install.Stage{install.Handover, install.Aftercare}, openMost)
+	if err != nil {
+		return nil, firm, err
+	}
+	list, err := collected(rows)
+	if err != nil {
+		return nil, firm, err
+	}
+	out := []whole.Proposing{}
+	for _, r := range list {
+		l, err := s.Job(ctx, who, r.ID)
+		if errors.Is(err, ErrNotFound) {
+			continue // it was taken away meanwhile
+		}
+		if err != nil {
+			return nil, firm, err
+		}
+		if l.Job.Frozen() {
+			continue
+		}
+		v := l.View()
+		out, firm = append(out, whole.Proposing{ID: l.ID, View: &v, Team: teamOf(people, v.Job)}), whole.Firm{Held: l.Kit, Prices: l.Prices}
+	}
+	return out, firm, nil
 }

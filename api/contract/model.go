@@ -81,7 +81,7 @@ var model = map[string]reflect.Type{
 	"AheadStep":         reflect.TypeFor[whole.AheadStep](),
 	"StepClock":         reflect.TypeFor[plan.StepClock](),
 	"SharedLink":        reflect.TypeFor[store.Shared](),
-	"Proposal":          reflect.TypeFor[whole.Proposal](),
+	"DaysProposal":      reflect.TypeFor[whole.Proposal](),
 	"ProposedJob":       reflect.TypeFor[whole.ProposedJob](),
 	"ProposedStep":      reflect.TypeFor[whole.ProposedStep](),
 	"ProposedOut":       reflect.TypeFor[whole.ProposedOut](),

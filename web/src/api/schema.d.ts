@@ -95,6 +95,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** On which days the open steps of all jobs could be done, by whom and why not earlier. What somebody fixed for a day to come stays */
+        get: operations["proposeDays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -2490,6 +2507,12 @@ export interface components {
             name: string;
             to: string;
             why: string;
+        };
+        /** @description Proposal is on which days the open steps of all jobs could be done, by whom, and why not earlier. */
+        DaysProposal: {
+            /** @description the first day that it speaks of */
+            from: string;
+            jobs: components["schemas"]["ProposedJob"][];
         };
         /** @description Pair is what was read between two conductors of every cable there: the highest. */
         DeadPair: {
@@ -5336,6 +5359,43 @@ export interface components {
             /** @description 0 where the board has none for it */
             way: number;
             /** @description its points go together */
+            why: string;
+        };
+        /** @description ProposedJob is what is proposed of a job. */
+        ProposedJob: {
+            /** @description the day of its last step that has one; empty for none */
+            ends: string;
+            id: string;
+            /** @description steps that have no day, by why */
+            out: components["schemas"]["ProposedOut"][];
+            ref: string;
+            steps: components["schemas"]["ProposedStep"][];
+            title: string;
+        };
+        /** @description ProposedOut are steps that have no day. */
+        ProposedOut: {
+            steps: number;
+            why: string;
+        };
+        /** @description ProposedStep is the day of a step. */
+        ProposedStep: {
+            /** @description why that does not go as it stands; empty where it does */
+            clash: string;
+            day: string;
+            /** @description somebody fixed that day, and it stays */
+            fixed: boolean;
+            /** Format: double */
+            hours: number;
+            /** @description at height */
+            standBy: string;
+            task: string;
+            title: string;
+            /** @description the day on which it ends */
+            until: string;
+            /** @description the day that stands on the plan, empty for none */
+            was: string;
+            who: string[];
+            /** @description why it is not earlier */
             why: string;
         };
         /** @description Stop is a point on the run of a proposed circuit and the leg that comes to it, assumed until it is measured. */
@@ -8415,6 +8475,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EndangeredJob"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proposeDays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the proposal */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysProposal"];
                 };
             };
             default: components["responses"]["Problem"];

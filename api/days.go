@@ -1,0 +1,71 @@
+package api
+
+import (
+	"sync"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"arvelt/core/schedule"
+	"arvelt/core/whole"
+)
+
+// How far days are searched: anew, and where a proposal stood before.
+const (
+	proposedAnew  = 800
+	proposedAgain = 150
+	proposedFor   = 2 * time.Second // at most
+)
+
+// orders are the orders of the proposals that stood last, by company: the next begins with it, so that a change of one step moves few others.
+type orders struct {
+	sync.Mutex
+	of map[string]whole.OrderOf
+}
+
+func (o *orders) last(company string) whole.OrderOf {
+	o.Lock()
+	defer o.Unlock()
+	return o.of[company]
+}
+
+// mostOrders is how many are kept: one that is not is made anew.
+const mostOrders = 1000
+
+func (o *orders) keep(company string, order whole.OrderOf) {
+	o.Lock()
+	defer o.Unlock()
+	if o.of == nil || len(o.of) > mostOrders {
+		o.of = map[string]whole.OrderOf{}
+	}
+	o.of[company] = order
+}
+
+// ProposeDays answers on which days the open steps of the company's jobs could be done.
+func (s *Server) ProposeDays(c *gin.Context) {
+	p, scope := s.who(c)
+	if err := plans(p); err != nil {
+		fail(c, err)
+		return
+	}
+	k, err := scope.Company(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	jobs, firm, err := scope.Open(c, p)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	before := s.orders.last(p.CompanyID)
+	search := schedule.Options{Schedules: proposedAnew, Seed: 1}
+	if before != nil {
+		search.Schedules = proposedAgain
+	}
+	until := time.Now().Add(proposedFor)
+	search.Stop = func() bool { return time.Now().After(until) || c.Request.Context().Err() != nil }
+	out, order := whole.Propose(jobs, firm, scope.Now().In(k.Location()), before, search)
+	s.orders.keep(p.CompanyID, order)
+	reply(c, out)
+}
