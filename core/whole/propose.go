@@ -358,9 +358,18 @@ func (b *proposing) crew(j int, t *plan.Task, team []install.Person) ([]schedule
 	terms := Practice(job).Terms()
 	anybody := slices.Contains(terms.Apprentice, t.Kind)
 	lead, rest := []int{}, []int{}
-	// Who can least comes first: whoever can more is kept for what takes it.
+	// Who can least comes first, as whoever can more is kept for what takes it; the owner last, who has the firm to look after.
 	people := slices.Clone(team)
-	slices.SortStableFunc(people, func(a, c install.Person) int { return cmp.Compare(len(a.Holds.List()), len(c.Holds.List())) })
+	slices.SortStableFunc(people, func(a, c install.Person) int {
+		owns := func(p install.Person) bool { return p.Role == install.RoleOwner }
+		if owns(a) != owns(c) {
+			if owns(c) {
+				return -1
+			}
+			return 1
+		}
+		return cmp.Compare(len(a.Holds.List()), len(c.Holds.List()))
+	})
 	for _, p := range people {
 		r, ok := b.people[p.Name]
 		if !ok {

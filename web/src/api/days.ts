@@ -1,5 +1,7 @@
-import { useQuery } from '@tanstack/react-query';
-import { api, ask } from './client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { api, ask, newKey, type Of } from './client';
+import { keep, putPart } from './job';
+import { whole } from './answer';
 import { reading } from './reading';
 
 /** The jobs of whoever is signed in on this day; as they were last read where there is no connection. */
@@ -21,3 +23,25 @@ export const useWeek = (from: string) =>
 
 /** The hours of the work beside what it took on the company's jobs. */
 export const useNorms = () => useQuery({ queryKey: ['norms'], queryFn: () => ask(api.GET('/api/norms')) });
+
+/** Days for the open steps of all jobs, as they are proposed now. */
+export const useProposal = () =>
+  useQuery({ queryKey: ['proposal'], queryFn: () => ask(api.GET('/api/days')), staleTime: Infinity, gcTime: 0 });
+
+/** Takes what is proposed of a job over into its plan: what somebody fixed stays as it is. */
+export function useTakeDays() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (j: Of<'ProposedJob'>) => {
+      const job = whole(await ask(api.GET('/api/jobs/{id}', { params: { path: { id: j.id } } })));
+      const plan = job.view.job!.plan;
+      const tasks = { ...plan.tasks };
+      for (const s of j.steps.filter((x) => !x.fixed)) {
+        const now = tasks[s.task] ?? { crew: 0, hours: 0, who: '', day: '', atHeight: '', standBy: '' };
+        tasks[s.task] = { ...now, who: s.who.join(', '), day: s.day, standBy: s.standBy };
+      }
+      keep(client, await putPart(j.id, 'plan', job.versions.plan ?? 0, { ...plan, tasks }, newKey()));
+    },
+    onSettled: () => Promise.all([client.invalidateQueries({ queryKey: ['proposal'] }), client.invalidateQueries({ queryKey: ['week'] })]),
+  });
+}

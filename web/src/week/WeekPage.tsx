@@ -2,13 +2,14 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useWeek } from '../api/days';
-import { Shell } from '../frame/Shell';
+import { Shell, useFrame } from '../frame/Shell';
 import { Heading, P, Page, Quiet, Row, Section, Title, Wrong } from '../parts/layout';
 import { Dangers } from '../parts/Dangers';
 import { dayName } from '../parts/dayName';
 import { say } from '../words/words';
 import { CrewWeek } from './CrewWeek';
 import { JobWeek } from './JobWeek';
+import { ProposeDays } from './ProposeDays';
 
 const shifted = (day: string, by: number) => {
   const at = new Date(`${day}T12:00:00Z`);
@@ -18,7 +19,9 @@ const shifted = (day: string, by: number) => {
 
 /** The week of the company: who does what on which day, what each job waits for, and what slipped. For the office. */
 export function WeekPage() {
+  const { me } = useFrame();
   const [from, setFrom] = useState('');
+  const [proposing, setProposing] = useState(false);
   const week = useWeek(from);
   const w = week.data;
   return (
@@ -42,10 +45,12 @@ export function WeekPage() {
               </Button>
             </>
           )}
+          {!proposing && me.role !== 'apprentice' && <Button onClick={() => setProposing(true)}>{say('Propose days')}</Button>}
           <Link to="/jobs">{say('All jobs')}</Link>
           <Link to="/today">{say('Today')}</Link>
         </Row>
         <Dangers />
+        {proposing && <ProposeDays onClose={() => setProposing(false)} />}
         {week.isPending && <P>{say('Looking …')}</P>}
         {week.error && <Wrong>{week.error.message}</Wrong>}
         {w && (

@@ -1,0 +1,73 @@
+import { Button } from '@mui/material';
+import { Link } from 'react-router';
+import type { Of } from '../api/client';
+import { dayName } from '../parts/dayName';
+import { figure } from '../parts/figure';
+import { Bad, Block, Details, Quiet, Row } from '../parts/layout';
+import { say } from '../words/words';
+
+interface ProposedJobProps {
+  j: Of<'ProposedJob'>;
+  disabled: boolean;
+  onTake: () => void;
+}
+
+/** What is proposed of one job, day by day. */
+export function ProposedJob({ j, disabled, onTake }: ProposedJobProps) {
+  const fresh = j.steps.filter((s) => !s.fixed);
+  const moved = fresh.filter((s) => s.was);
+  const clashes = j.steps.filter((s) => s.clash);
+  const out = j.out.reduce((n, o) => n + o.steps, 0);
+  const days = [...new Set(j.steps.map((s) => s.day))];
+  return (
+    <Block ruled pad="s" data-proposed={j.ref}>
+      <Row>
+        <Link to={`/jobs/${j.id}/plan`}>
+          <b>{j.ref}</b> {j.title}
+        </Link>
+        <span>
+          {[
+            j.ends && say('done by {{day}}', { day: dayName(j.ends) }),
+            say('steps with a day: {{n}}', { n: j.steps.length }),
+            moved.length > 0 && say('moved: {{n}}', { n: moved.length }),
+            out > 0 && say('without a day: {{n}}', { n: out }),
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
+        {fresh.length > 0 && (
+          <Button size="small" variant="contained" disabled={disabled} onClick={onTake}>
+            {say('Take over')}
+          </Button>
+        )}
+      </Row>
+      {clashes.map((s) => (
+        <Bad key={s.task} style={{ display: 'block' }}>
+          {say('{{step}} on {{day}} does not go: {{why}}', { step: s.title, day: dayName(s.day), why: s.clash })}
+        </Bad>
+      ))}
+      <Details>
+        <summary>{say('Day by day')}</summary>
+        {days.map((d) => (
+          <Block key={d} above="xs" data-day={d}>
+            <b>{dayName(d)}</b>
+            {j.steps
+              .filter((s) => s.day === d)
+              .map((s) => (
+                <div key={s.task} data-step={s.task}>
+                  {s.title} <Quiet>{[s.who.join(', '), figure(s.hours, 'h')].filter(Boolean).join(' · ')}</Quiet>
+                  {s.was && s.was !== s.day && <b> {say('instead of {{day}}', { day: dayName(s.was) })}</b>}
+                  <Quiet block>{s.why}</Quiet>
+                </div>
+              ))}
+          </Block>
+        ))}
+        {j.out.map((o) => (
+          <Quiet key={o.why} block data-without>
+            {say('Without a day, {{n}}: {{why}}', { n: o.steps, why: o.why })}
+          </Quiet>
+        ))}
+      </Details>
+    </Block>
+  );
+}
