@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -39,4 +40,31 @@ func TestAnotherTradeReadsItsSheet(t *testing.T) {
 	tiler.Open("/with")
 	tiler.Open(link)
 	tiler.See("This link shows nothing any more")
+}
+
+// The office has days proposed for all jobs, sees why each is not earlier, and takes those of one job over: they stand on its plan and on the week.
+func TestDaysAreProposedAndTakenOver(t *testing.T) {
+	s := start(t)
+	office := s.person("Dot Farley")
+	office.Open("/week")
+	office.Press("Propose days", "main")
+	office.Has(`[data-proposed="PW-2052"]`)
+	office.Eval(`(() => { document.querySelector('[data-proposed="PW-2052"] details').open = true; return 1 })()`, nil)
+	var why string
+	office.Eval(`document.querySelector('[data-proposed="PW-2052"]').innerText`, &why)
+	assert.Contains(t, why, "After ")
+	var before int
+	office.Eval(`document.querySelectorAll('[data-week-job="PW-2052"] [data-planned]').length`, &before)
+	office.Press("Take over", `[data-proposed="PW-2052"]`)
+	office.Until("the days to stand on the week", fmt.Sprintf(`document.querySelectorAll('[data-week-job="PW-2052"] [data-planned]').length > %d`, before))
+	office.Until("the proposal to have nothing new of it", `![...document.querySelectorAll('[data-proposed="PW-2052"] button')].some(b => b.innerText === 'Take over')`)
+	office.Size(390, 844)
+	assert.LessOrEqual(t, office.Sideways(), 0)
+	with := 0
+	for _, edit := range s.job("PW-2052").Plan.Tasks {
+		if edit.Day != "" && edit.Who != "" {
+			with++
+		}
+	}
+	assert.Greater(t, with, 20)
 }

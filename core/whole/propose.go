@@ -98,6 +98,7 @@ func Propose(jobs []Proposing, firm Firm, today time.Time, before OrderOf, searc
 // proposing turns jobs into a problem of tasks in time, and its solution into days.
 type proposing struct {
 	jobs    []Proposing
+	today   string
 	days    []time.Time // that are worked, from the first on
 	perDay  int         // slots
 	problem schedule.Problem
@@ -119,6 +120,7 @@ type proposedTask struct {
 }
 
 func (b *proposing) calendar(s *install.Schools, today time.Time) {
+	b.today = today.Format(time.DateOnly)
 	b.perDay = max(1, int(math.Round(rulebook.WorkDay.FigureIn(s)*slotsOfHour)))
 	for d := today.AddDate(0, 0, 1); len(b.days) < daysAhead; d = d.AddDate(0, 0, 1) {
 		if rulebook.Works(s, d.Weekday()) {
@@ -187,7 +189,7 @@ func (b *proposing) job(j int) {
 	}
 	for i := range v.Tasks {
 		t := &v.Tasks[i]
-		if t.Done {
+		if t.Done || t.On == b.today { // what is planned for today is taken for done by then
 			continue
 		}
 		if why := b.unfit(j, t, without, titles); why != "" {

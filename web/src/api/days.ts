@@ -1,7 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ask, newKey, type Of } from './client';
-import { keep, putPart } from './job';
-import { whole } from './answer';
+import { keep, putPart, readJob } from './job';
 import { reading } from './reading';
 
 /** The jobs of whoever is signed in on this day; as they were last read where there is no connection. */
@@ -33,7 +32,7 @@ export function useTakeDays() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async (j: Of<'ProposedJob'>) => {
-      const job = whole(await ask(api.GET('/api/jobs/{id}', { params: { path: { id: j.id } } })));
+      const job = await readJob(j.id);
       const plan = job.view.job!.plan;
       const tasks = { ...plan.tasks };
       for (const s of j.steps.filter((x) => !x.fixed)) {
