@@ -12,7 +12,7 @@ import (
 
 // How far days are searched: anew, and where a proposal stood before.
 const (
-	proposedAnew  = 800
+	proposedAnew  = 2000
 	proposedAgain = 150
 	proposedFor   = 2 * time.Second // at most
 )

@@ -528,14 +528,21 @@ func (b *proposing) why(n int, x *schedule.Plan, on [][]int) string {
 		return w.Say("By daylight.")
 	}
 	for _, need := range task.Crew {
-		busy := []string{}
+		busy, until := []string{}, b.problem.Slots
 		for _, r := range need.Of {
-			if o := b.other(n, at-1, x, on[r]); o >= 0 {
-				busy = append(busy, w.Say("%s until %s (%s)", b.names[r], b.dayOf(x.Start[o]+b.problem.Tasks[o].Dur-1), b.called(o, n)))
+			o := b.other(n, at-1, x, on[r])
+			if o < 0 {
+				continue
 			}
+			until = min(until, x.Start[o]+b.problem.Tasks[o].Dur)
+			name := b.names[r]
+			if s := b.steps[o]; s.job != b.steps[n].job {
+				name += " (" + b.jobs[s.job].View.Job.Ref + ")"
+			}
+			busy = append(busy, name)
 		}
 		if len(need.Of)-len(busy) < need.N {
-			return w.Say("Who can do it is elsewhere: %s.", strings.Join(busy, "; "))
+			return w.Say("Who can do it is at other steps until %s: %s.", b.dayOf(until-1), strings.Join(busy, ", "))
 		}
 	}
 	return w.Say("Others that come later would be held up by it.")

@@ -46,7 +46,7 @@ var views = []view{
 	{name: "quote", who: "Dot Farley", ref: "PW-2038", sheet: "quote"},
 	{name: "today-phone", who: "Jana Okell", sheet: "today", phone: true},
 	{name: "week", who: "Dot Farley", sheet: "week"},
-	{name: "plan", who: "Dot Farley", ref: "PW-2037", sheet: "plan"},
+	{name: "plan", who: "Dot Farley", ref: "PW-2052", sheet: "plan"},
 	{name: "second-fix-phone", who: "Jana Okell", ref: "PW-2037", sheet: "second-fix", phone: true, theme: "sun"},
 	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true, before: typeReading},
 	{name: "handover", who: "Tobias Marrick", ref: "PW-2029", sheet: "handover"},

@@ -15,6 +15,14 @@ const Card = styled('div')({
 });
 const Title = styled('b')({ display: 'block', fontSize: '1.2em', lineHeight: 1.3, margin: '2px 0 4px', overflowWrap: 'anywhere' });
 
+const Acts = styled('div')({
+  display: 'flex',
+  flexWrap: 'wrap',
+  gap: 8,
+  justifyContent: 'space-between',
+  '& > :last-child': { marginLeft: 'auto' },
+});
+
 // As long as a second touch of a gloved hand may follow the first, ms: it would tick the step that comes up in the same place.
 const settles = 500;
 
@@ -43,8 +51,10 @@ export function NextTask({ job, task, place, nth, fresh }: NextTaskProps) {
       <Title>{task.title}</Title>
       <TaskCare task={task} />
       <TaskRest job={job} task={task} />
-      <TickButton job={job} task={task} held={!settled} />
-      <StepClock job={job.id} task={task} frozen={job.view.frozen} />
+      <Acts>
+        <StepClock job={job.id} task={task} frozen={job.view.frozen} />
+        <TickButton job={job} task={task} held={!settled} />
+      </Acts>
     </Card>
   );
 }
