@@ -261,14 +261,16 @@ func (s *solver) crew(i, at int, into []int) []int {
 	end := at + t.Dur
 	for _, need := range t.Crew {
 		n := 0
-		for _, r := range need.Of {
-			if n == need.N {
-				break
+		add := func(busy bool) {
+			for _, r := range need.Of {
+				if n < need.N && !slices.Contains(into, r) && (busy || s.busy[r].Last(at, end) < 0 && s.Resources[r].Out.Last(at, end) < 0) {
+					into, n = append(into, r), n+1
+				}
 			}
-			if !t.Pinned && (s.busy[r].Last(at, end) >= 0 || s.Resources[r].Out.Last(at, end) >= 0) || slices.Contains(into, r) {
-				continue
-			}
-			into, n = append(into, r), n+1
+		}
+		add(false)
+		if t.Pinned { // it is then, whoever has something else to do
+			add(true)
 		}
 		if n < need.N {
 			return into[:0]

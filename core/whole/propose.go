@@ -189,7 +189,11 @@ func (b *proposing) job(j int) {
 	}
 	for i := range v.Tasks {
 		t := &v.Tasks[i]
-		if t.Done || t.On == b.today { // what is planned for today is taken for done by then
+		if t.Done || t.On == b.today || t.Day && v.Job.Outage.Day == b.today { // what is planned for today is taken for done by then
+			continue
+		}
+		if t.Day && v.Job.Outage.Day >= b.out.From {
+			b.outage(j, t, team)
 			continue
 		}
 		if why := b.unfit(j, t, without, titles); why != "" {
@@ -217,6 +221,29 @@ func (b *proposing) job(j int) {
 	b.out.Jobs = append(b.out.Jobs, out)
 }
 
+// outage takes a step into the day without supply of its job, which is one task: its sheet plans it hour by hour, and its crew is there all day.
+func (b *proposing) outage(j int, t *plan.Task, team []install.Person) {
+	job := b.jobs[j].View.Job
+	day := key(j, b.jobs, "")
+	n, ok := b.at[day]
+	if !ok {
+		n = len(b.problem.Tasks)
+		b.at[day] = n
+		step := &plan.Task{Title: job.Words.Say("The day without supply"), Day: true, On: job.Outage.Day, Crew: max(1, job.Outage.Crew), Isolation: true,
+			Kind: install.ConnectingStep, Hours: rulebook.WorkDay.FigureIn(&job.Schools)}
+		task := schedule.Task{Dur: b.perDay, From: b.slotOf(job.Outage.Day), Pinned: true, Group: j}
+		task.Crew, _ = b.crew(j, step, team) // where nobody may, its sheet says so
+		b.opens[n] = 0
+		b.problem.Tasks, b.steps = append(b.problem.Tasks, task), append(b.steps, proposedTask{j, step})
+	}
+	b.at[key(j, b.jobs, t.ID)] = n
+	for _, a := range t.After {
+		if k, ok := b.at[key(j, b.jobs, a)]; ok && k != n && !slices.Contains(b.steps[n].task.After, a) {
+			b.steps[n].task.After = append(b.steps[n].task.After, a)
+		}
+	}
+}
+
 func key(j int, jobs []Proposing, task string) string { return jobs[j].ID + " " + task }
 
 // unfit says why a step has no day, empty where it can have one.
@@ -226,8 +253,10 @@ func (b *proposing) unfit(j int, t *plan.Task, without map[string]bool, titles m
 	switch {
 	case t.Others != "" && t.On == "":
 		return w.Say("Others do it, and nobody has said when.")
-	case t.Day && job.Outage.Day == "" && t.On == "":
+	case t.Day && job.Outage.Day == "":
 		return w.Say("The day without supply has no date.")
+	case t.Day:
+		return w.Say("The day without supply was %s: it gets another date first.", job.Outage.Day)
 	case t.Gate() == plan.GateSheet:
 		return t.Closed
 	case t.Gate() == plan.GateTrade && plan.PromisedFor(job, t) == "":
@@ -266,9 +295,6 @@ func (b *proposing) task(j int, t *plan.Task, team []install.Person) (schedule.T
 		from(day, why)
 	}
 	day := t.On
-	if t.Day && day == "" {
-		day = job.Outage.Day
-	}
 	b.opens[n] = out.From
 	if out.Pinned = day != "" && day >= b.out.From && b.slotOf(day) < b.problem.Slots; out.Pinned {
 		out.From = b.slotOf(day)

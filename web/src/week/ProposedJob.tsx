@@ -16,7 +16,7 @@ interface ProposedJobProps {
 export function ProposedJob({ j, disabled, onTake }: ProposedJobProps) {
   const fresh = j.steps.filter((s) => !s.fixed);
   const moved = fresh.filter((s) => s.was);
-  const clashes = j.steps.filter((s) => s.clash);
+  const clashes = j.steps.filter((s, n) => s.clash && j.steps.findIndex((x) => x.clash === s.clash && x.day === s.day) === n);
   const out = j.out.reduce((n, o) => n + o.steps, 0);
   const days = [...new Set(j.steps.map((s) => s.day))];
   return (
@@ -42,7 +42,7 @@ export function ProposedJob({ j, disabled, onTake }: ProposedJobProps) {
         )}
       </Row>
       {clashes.map((s) => (
-        <Bad key={s.task} style={{ display: 'block' }}>
+        <Bad key={`${s.day} ${s.clash}`} style={{ display: 'block' }}>
           {say('{{step}} on {{day}} does not go: {{why}}', { step: s.title, day: dayName(s.day), why: s.clash })}
         </Bad>
       ))}
@@ -54,7 +54,7 @@ export function ProposedJob({ j, disabled, onTake }: ProposedJobProps) {
             {j.steps
               .filter((s) => s.day === d)
               .map((s) => (
-                <div key={s.task} data-step={s.task}>
+                <div key={s.task || s.title} data-step={s.task}>
                   {s.title} <Quiet>{[s.who.join(', '), figure(s.hours, 'h')].filter(Boolean).join(' · ')}</Quiet>
                   {s.was && s.was !== s.day && <b> {say('instead of {{day}}', { day: dayName(s.was) })}</b>}
                   <Quiet block>{s.why}</Quiet>
