@@ -1,6 +1,7 @@
 package api
 
 import (
+	"math/rand/v2"
 	"sync"
 	"time"
 
@@ -59,7 +60,7 @@ func (s *Server) ProposeDays(c *gin.Context) {
 		return
 	}
 	before := s.orders.last(p.CompanyID)
-	search := schedule.Options{Schedules: proposedAnew, Seed: 1}
+	search := schedule.Options{Schedules: proposedAnew, Chance: rand.New(rand.NewPCG(1, 1))}
 	if before != nil {
 		search.Schedules = proposedAgain
 	}

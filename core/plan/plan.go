@@ -142,35 +142,6 @@ func (t *Task) needs() Needs {
 	return NeedsNothing
 }
 
-// norms are hours for one crew, by feel of the trade: a start that the
-// company's price and hours list replaces.
-var norms = map[string]float64{
-	"mark": 0.5, "locate": 0.25, "core": 0.75, "trench-per-m": 0.35, "cable-per-m": 0.05, "rod": 1, "photo": 0.25,
-	"close": 0.25, "point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 0.5, "owner": 0.5, "room-point": 0.75,
-	"finding": 0.5, "outage-isolate": 0.5, "outage-strip": 1, "outage-fit": 1, "outage-dead-tests": 0.75, "outage-energise": 0.5, "outage-live-tests": 0.75,
-}
-
-// Norm is how many hours a piece of work takes by the company's list, or by feel of the trade where that has none.
-func Norm(list map[string]materials.Item, key string) float64 { return hours(list, key) }
-
-// Hours returns the norm from the company's list where it has one.
-func hours(list map[string]materials.Item, key string) float64 {
-	if item, ok := list["hours:"+key]; ok && item.Hours > 0 {
-		return item.Hours
-	}
-	return norms[key]
-}
-
-// NormKeys lists the keys under which a company may keep its own hours.
-func NormKeys() []string {
-	out := []string{}
-	for k := range norms {
-		out = append(out, k)
-	}
-	slices.Sort(out)
-	return out
-}
-
 // incomingLive names what no isolation by the contractor makes dead.
 const incomingLive = words.Key("The incoming terminals of the main switch and the tails stay live: they are dead only when the " +
 	"operator's fuse or an isolator ahead is open.")

@@ -54,26 +54,26 @@ func company(jobs int) *Problem {
 
 func TestACompanyIsScheduledWhole(t *testing.T) {
 	p := company(4)
-	first := Solve(p, Options{Schedules: people, Seed: 1})
-	x := Solve(p, Options{Schedules: 600, Seed: 1})
+	first := Solve(p, Options{Schedules: people, Chance: chances(1)})
+	x := Solve(p, Options{Schedules: 600, Chance: chances(1)})
 	kept(t, p, &x)
 	assert.NotContains(t, x.Start, -1)
 	assert.LessOrEqual(t, x.Cost, first.Cost)
-	assert.Equal(t, x, Solve(p, Options{Schedules: 600, Seed: 1}), "the same again")
+	assert.Equal(t, x, Solve(p, Options{Schedules: 600, Chance: chances(1)}), "the same again")
 
 	// What is pinned stays, whatever it costs the others; and a change begins with the order that stood.
 	p.Tasks[20].Pinned, p.Tasks[20].From = true, x.Start[20]+33
-	y := Solve(p, Options{Schedules: 100, Seed: 1, Before: List(&x)})
+	y := Solve(p, Options{Schedules: 100, Chance: chances(1), Before: List(&x)})
 	kept(t, p, &y)
 	assert.Equal(t, x.Start[20]+33, y.Start[20])
 
 	// What nobody can do has no place, and neither has what follows it.
 	p.Tasks[5].Crew = []Need{{nil, 1}}
-	z := Solve(p, Options{Schedules: 100, Seed: 1})
+	z := Solve(p, Options{Schedules: 100, Chance: chances(1)})
 	kept(t, p, &z)
 	assert.Equal(t, -1, z.Start[5])
 	stopped := 0
-	Solve(p, Options{Schedules: 100000, Seed: 1, Stop: func() bool { stopped++; return stopped > 2 }})
+	Solve(p, Options{Schedules: 100000, Chance: chances(1), Stop: func() bool { stopped++; return stopped > 2 }})
 	assert.Equal(t, 3, stopped)
 }
 
@@ -83,12 +83,12 @@ func BenchmarkCompany(b *testing.B) {
 	var x Plan
 	b.Run("first", func(b *testing.B) {
 		for b.Loop() {
-			x = Solve(p, Options{Schedules: 1, Seed: 1})
+			x = Solve(p, Options{Schedules: 1, Chance: chances(1)})
 		}
 	})
 	b.Run("400 tasks of 10 jobs", func(b *testing.B) {
 		for b.Loop() {
-			x = Solve(p, Options{Schedules: UsualSchedules / 5, Seed: 1})
+			x = Solve(p, Options{Schedules: UsualSchedules / 5, Chance: chances(1)})
 		}
 		b.ReportMetric(x.Cost, "cost")
 	})
@@ -96,7 +96,7 @@ func BenchmarkCompany(b *testing.B) {
 	p.Tasks[100].Dur += 6
 	b.Run("one of them changed", func(b *testing.B) {
 		for b.Loop() {
-			x = Solve(p, Options{Schedules: 150, Seed: 1, Before: list})
+			x = Solve(p, Options{Schedules: 150, Chance: chances(1), Before: list})
 		}
 		b.ReportMetric(x.Cost, "cost")
 	})
@@ -105,6 +105,6 @@ func BenchmarkCompany(b *testing.B) {
 func BenchmarkThirtyTasks(b *testing.B) {
 	p := instance{30, 4, 1.8, 1, 0.2, 1035}.problem()
 	for b.Loop() {
-		Solve(p, Options{Seed: 1})
+		Solve(p, Options{Chance: chances(1)})
 	}
 }

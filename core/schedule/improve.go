@@ -1,15 +1,18 @@
 package schedule
 
-import (
-	"math/rand/v2"
-	"slices"
-)
+import "slices"
+
+// Chance is where a search takes its chances from: of one that is seeded alike the same plan comes.
+type Chance interface {
+	IntN(n int) int
+	Float64() float64
+}
 
 // Options are how far a search goes.
 type Options struct {
 	Schedules int         // how many are made at most; 0 for [UsualSchedules]
 	Stop      func() bool // asked now and then whether it is enough; nil for never
-	Seed      uint64
+	Chance    Chance      // nil for none: the rules alone
 	// Before is the list of a schedule that stood before something was changed, by [List]: the search begins with it. nil for none.
 	Before []int
 	// Told is told now and then what part is done, 0 to 1; nil for nobody.
@@ -28,7 +31,7 @@ type one struct {
 	plan Plan
 }
 
-// Solve puts the tasks into time. The same problem, seed and number of schedules gives the same plan, where nothing stops it.
+// Solve puts the tasks into time. The same problem, chances and number of schedules give the same plan, where nothing stops it.
 func Solve(p *Problem, o Options) Plan {
 	s := newSolver(p)
 	if o.Schedules == 0 {
@@ -38,7 +41,7 @@ func Solve(p *Problem, o Options) Plan {
 	if s.plain {
 		rev = newSolver(reversed(p, s.succ))
 	}
-	g := search{solver: s, rev: rev, Options: o, rnd: rand.New(rand.NewPCG(o.Seed, 0x5ca1ab1e))}
+	g := search{solver: s, rev: rev, Options: o}
 	return g.run()
 }
 
@@ -71,7 +74,6 @@ type search struct {
 	*solver
 	Options
 	rev   *solver
-	rnd   *rand.Rand
 	made  int
 	back  Plan
 	alive []one
@@ -82,7 +84,7 @@ func (g *search) run() Plan {
 	for _, list := range g.begin() {
 		g.live(list)
 	}
-	for !g.enough() {
+	for g.Chance != nil && !g.enough() {
 		g.live(g.child())
 	}
 	if g.Told != nil {
@@ -135,9 +137,9 @@ func (g *search) begin() [][]int {
 	}
 	noise := make([]float64, len(g.Tasks))
 	span := float64(slices.Max(append([]int{1}, g.tail...)))
-	for len(out) < people {
+	for g.Chance != nil && len(out) < people {
 		for i := range noise {
-			noise[i] = (g.rnd.Float64() - 0.5) * span * 0.6
+			noise[i] = (g.Chance.Float64() - 0.5) * span * 0.6
 		}
 		out = append(out, g.sorted(func(i int) float64 { return tail(i) + noise[i] }))
 	}
@@ -194,12 +196,12 @@ func (g *search) justify(x *one) {
 // child crosses two lists that live: it takes a stretch of one and the rest in the order of the other; and now and then two tasks beside each other change.
 func (g *search) child() []int {
 	pick := func() []int { // the better of two
-		return g.alive[min(g.rnd.IntN(len(g.alive)), g.rnd.IntN(len(g.alive)))].list
+		return g.alive[min(g.Chance.IntN(len(g.alive)), g.Chance.IntN(len(g.alive)))].list
 	}
 	a, b := pick(), pick()
 	n := len(a)
-	from := g.rnd.IntN(n)
-	to := from + 1 + g.rnd.IntN(n-from)
+	from := g.Chance.IntN(n)
+	to := from + 1 + g.Chance.IntN(n-from)
 	out, taken := make([]int, 0, n), make([]bool, n)
 	add := func(i int) {
 		if !taken[i] {
@@ -217,7 +219,7 @@ func (g *search) child() []int {
 		add(i)
 	}
 	for k := 0; k+1 < n; k++ {
-		if g.rnd.Float64() < 0.05 && !slices.Contains(g.Tasks[out[k+1]].After, out[k]) {
+		if g.Chance.Float64() < 0.05 && !slices.Contains(g.Tasks[out[k+1]].After, out[k]) {
 			out[k], out[k+1] = out[k+1], out[k]
 		}
 	}

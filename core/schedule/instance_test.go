@@ -6,6 +6,9 @@ import (
 	"slices"
 )
 
+// chances are those of a seed.
+func chances(seed uint64) Chance { return rand.New(rand.NewPCG(seed, 0x5ca1ab1e)) }
+
 // instance is a generated problem: how many arcs there are for each task (network complexity), what share of the resources a task uses (factor), and how
 // scarce these are (strength: 0 as scarce as can be, 1 enough for everything at once). The measures are those of Kolisch, Sprecher and Drexl (Management
 // Science 41, 1995).

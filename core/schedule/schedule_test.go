@@ -90,7 +90,7 @@ func TestTheGapToTheExactSearch(t *testing.T) {
 	sum, n, worst := 0.0, 0, 0.0
 	for _, in := range instances() {
 		p := in.problem()
-		x := Solve(p, Options{Seed: in.seed})
+		x := Solve(p, Options{Chance: chances(in.seed)})
 		kept(t, p, &x)
 		end := exact[in.seed]
 		if end[1] == 0 {
@@ -109,7 +109,7 @@ func TestTheGapToTheExactSearch(t *testing.T) {
 func TestEightTasksAreSolvedExactly(t *testing.T) {
 	for seed := range uint64(60) {
 		p := instance{8, 3, 1.4, 0.7, 0.1 * float64(seed%6), seed}.problem()
-		x := Solve(p, Options{Seed: seed})
+		x := Solve(p, Options{Chance: chances(seed)})
 		kept(t, p, &x)
 		end, whole := newExact(p, p.Slots, 5_000_000).solve()
 		require.True(t, whole)
@@ -127,7 +127,7 @@ func TestExact(t *testing.T) {
 	out.WriteString("# ends of the generated instances by the exact search of instance_test.go, and whether it searched everything\nseed,end,whole\n")
 	for _, in := range instances() {
 		p, began := in.problem(), time.Now()
-		x := Solve(p, Options{Seed: in.seed, Schedules: 20000})
+		x := Solve(p, Options{Chance: chances(in.seed), Schedules: 20000})
 		end, whole := newExact(p, p.End(&x), limit).solve()
 		n := 0
 		if whole {

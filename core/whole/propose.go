@@ -183,7 +183,7 @@ func (b *proposing) job(j int) {
 	team := b.jobs[j].Team.On(b.days[0])
 	fixedAt := map[string]int{}
 	b.problem.Weights = append(b.problem.Weights, 1)
-	titles := map[string]string{}
+	titles, first := map[string]string{}, len(b.problem.Tasks)
 	for i := range v.Tasks {
 		titles[v.Tasks[i].ID] = v.Tasks[i].Title
 	}
@@ -212,6 +212,15 @@ func (b *proposing) job(j int) {
 		}
 		for _, a := range t.After {
 			if k, ok := b.at[key(j, b.jobs, a)]; ok && !task.Pinned {
+				task.After = append(task.After, k)
+			}
+		}
+		if t.Stage == install.Handover && len(t.After) == 0 && !task.Pinned { // it comes behind all the others
+			if len(without) > 0 {
+				leave(t, v.Job.Words.Say("First: what has no day of this job."))
+				continue
+			}
+			for k := first; k < n; k++ {
 				task.After = append(task.After, k)
 			}
 		}
