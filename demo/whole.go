@@ -97,7 +97,7 @@ func (b *builder) ferry() error {
 			"holes": []any{map[string]any{"x_mm": 1100.0, "dia_mm": 25.0, "centre_from_top_mm": 97.0}}, "notches": []any{}}}}
 	job.Plan.Tasks = map[string]install.TaskEdit{"c1-mark": {Who: "Jana Okell, Remy Stroud", Crew: 2, Day: inDays(0)},
 		"c1-core": {Who: "Jana Okell, Remy Stroud", Crew: 2, Day: inDays(1), AtHeight: install.IsAtHeight, StandBy: "Remy Stroud"},
-			"c2-mark": {Who: "Tobias Marrick", Crew: 1, Day: inDays(1)}}
+		"c2-mark": {Who: "Tobias Marrick", Crew: 1, Day: inDays(1)}}
 	job.Plan.Trades = []install.Trade{{ID: "t1", Kind: install.Tiler, Who: "Selvage Tiles", What: "tile the bathroom", Phone: "000 6120", Rooms: []string{},
 		Waits: install.TheyWait, Asked: inDays(-6), By: inDays(9), Needs: "The room cleared and the floor covered before our second fix."}}
 	_, err := b.create("jana", 1, job)
