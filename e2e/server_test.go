@@ -188,6 +188,11 @@ func (p *person) open(ref, sheet string) string {
 // leaf turns to a leaf of the open sheet.
 func (p *person) leaf(id string) {
 	p.s.t.Helper()
+	var hidden bool
+	p.Eval(`!document.querySelector('#leaf-`+id+`') && !!document.querySelector('[data-more-leaves]')`, &hidden)
+	if hidden { // the job has nothing for it yet
+		p.Click(`[data-more-leaves]`)
+	}
 	p.Click(`#leaf-` + id)
 	p.Has(`[data-leaf="` + id + `"]`)
 }

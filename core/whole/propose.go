@@ -485,7 +485,9 @@ func (b *proposing) read(x *schedule.Plan) {
 			p.Who = append(p.Who, b.names[r])
 		}
 		if t.Height && len(p.Who) > 1 {
-			p.StandBy = p.Who[len(p.Who)-1]
+			if p.StandBy = t.StandBy; !slices.Contains(p.Who, p.StandBy) {
+				p.StandBy = p.Who[len(p.Who)-1]
+			}
 		}
 		if p.Fixed {
 			p.Why, p.Clash = w.Say("Somebody fixed the day."), b.clash(n, x, on)

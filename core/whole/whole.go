@@ -63,6 +63,7 @@ type View struct {
 	State    plan.State           `json:"state"`
 	Ready    handover.Readiness   `json:"ready"`
 	Loose    []install.Record     `json:"loose"`
+	Idle     []working.Leaf       `json:"idle"`    // leaves of its sheets that it has nothing for
 	Pace     plan.Pace            `json:"pace"`    // how the work goes beside the hours of the plan
 	Trades   []plan.TradeStand    `json:"trades"`  // how it stands with the work of others in the house
 	Power    []plan.PowerDay      `json:"power"`   // what is kept on and what is off on the days to come
@@ -197,6 +198,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	cutOff(&v, routes, now)
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
+	v.Idle = idleLeaves(&v)
 	v.Pace = plan.PaceOf(job, v.Tasks, now)
 	v.Trades = plan.TradesOf(job, v.Tasks, now)
 	v.Power = plan.PowerDays(job, v.Tasks, v.Tests.Use, customs.House, now)

@@ -61,6 +61,9 @@ const (
 	OutageLeaf  Leaf = "outage"
 	// ExistingLeaf is of what was found on the survey, hazards among it.
 	ExistingLeaf Leaf = "existing"
+	// SettingOutLeaf and ScopeLeaf are of the points of the walk.
+	SettingOutLeaf Leaf = "setting-out"
+	ScopeLeaf      Leaf = "scope"
 )
 
 // Who mends what a rule finds.

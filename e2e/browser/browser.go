@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"os"
+	"strconv"
 	"strings"
 	"time"
 
@@ -352,6 +353,40 @@ func (p *Page) network(rules ...*network.Conditions) {
 func (p *Page) Slow(by time.Duration) {
 	p.t.Helper()
 	p.network(&network.Conditions{Latency: float64(by.Milliseconds()), DownloadThroughput: -1, UploadThroughput: -1})
+}
+
+// Slowed makes the processor so many times slower for the page; 1 is as it is.
+func (p *Page) Slowed(times float64) {
+	p.t.Helper()
+	p.do("slow the processor", emulation.SetCPUThrottlingRate(times))
+}
+
+// Watch notes, on pages that are opened from now on, when something first stands there and how long the longest task took until then: see [Page.Stood].
+func (p *Page) Watch(selector string) {
+	p.t.Helper()
+	script := fmt.Sprintf(`(() => {
+		let longest = 0
+		new PerformanceObserver(list => { for (const e of list.getEntries()) longest = Math.max(longest, e.duration) }).observe({type: 'longtask', buffered: true})
+		new MutationObserver((_, watch) => {
+			if (!document.querySelector(%s)) return
+			watch.disconnect()
+			const at = performance.now()
+			setTimeout(() => { window.__stood = {at, longest} }, 100)
+		}).observe(document, {subtree: true, childList: true})
+	})()`, strconv.Quote(selector))
+	p.do("watch for "+selector, chromedp.ActionFunc(func(ctx context.Context) error {
+		_, err := page.AddScriptToEvaluateOnNewDocument(script).Do(ctx)
+		return err
+	}))
+}
+
+// Stood is when what is watched for first stood there since the page was asked for, and how long the longest task took until then, ms.
+func (p *Page) Stood() (at, longest float64) {
+	p.t.Helper()
+	p.Until("it to stand there", `!!window.__stood`)
+	var out struct{ At, Longest float64 }
+	p.Eval(`window.__stood`, &out)
+	return out.At, out.Longest
 }
 
 // Front brings the tab to the front: what nobody sees is not painted.

@@ -1,6 +1,7 @@
 import { styled } from '@mui/material/styles';
-import { useRef, type KeyboardEvent, type ReactNode } from 'react';
+import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
+import { say } from '../words/words';
 
 const Strip = styled('div')({
   display: 'flex',
@@ -30,10 +31,20 @@ export interface Leaf {
   show: () => ReactNode;
 }
 
+interface LeavesProps {
+  leaves: Leaf[];
+  label: string;
+  /** Leaves that the job has nothing for, by id: they stand behind the others. */
+  idle?: string[];
+}
+
 /** The leaves of a long sheet, one shown at a time; the address keeps which. */
-export function Leaves({ leaves, label }: { leaves: Leaf[]; label: string }) {
+export function Leaves({ leaves: all, label, idle = [] }: LeavesProps) {
+  const [more, setMore] = useState(false);
   const [params, setParams] = useSearchParams();
   const strip = useRef<HTMLDivElement>(null);
+  const used = all.filter((l) => !idle.includes(l.id) || l.id === params.get('leaf'));
+  const leaves = more ? all : used;
   const now = leaves.find((l) => l.id === params.get('leaf')) ?? leaves[0];
   const go = (id: string) => setParams({ leaf: id }, { replace: true });
   const onKey = (e: KeyboardEvent) => {
@@ -46,22 +57,29 @@ export function Leaves({ leaves, label }: { leaves: Leaf[]; label: string }) {
   };
   return (
     <>
-      <Strip ref={strip} role="tablist" aria-label={label} className="no-print" onKeyDown={onKey}>
-        {leaves.map((l) => (
-          <button
-            key={l.id}
-            type="button"
-            role="tab"
-            id={`leaf-${l.id}`}
-            aria-controls="leaf"
-            aria-selected={l === now}
-            tabIndex={l === now ? 0 : -1}
-            onClick={() => go(l.id)}
-          >
-            {l.name}
-            {!!l.count && ` · ${l.count}`}
+      <Strip className="no-print">
+        <div ref={strip} role="tablist" aria-label={label} onKeyDown={onKey} style={{ display: 'contents' }}>
+          {leaves.map((l) => (
+            <button
+              key={l.id}
+              type="button"
+              role="tab"
+              id={`leaf-${l.id}`}
+              aria-controls="leaf"
+              aria-selected={l === now}
+              tabIndex={l === now ? 0 : -1}
+              onClick={() => go(l.id)}
+            >
+              {l.name}
+              {!!l.count && ` · ${l.count}`}
+            </button>
+          ))}
+        </div>
+        {used.length < all.length && !more && (
+          <button type="button" data-more-leaves onClick={() => setMore(true)}>
+            {say('More ({{n}})', { n: all.length - used.length })}
           </button>
-        ))}
+        )}
       </Strip>
       <div role="tabpanel" id="leaf" aria-labelledby={`leaf-${now.id}`} data-leaf={now.id}>
         {now.show()}

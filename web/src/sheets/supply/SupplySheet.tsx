@@ -52,7 +52,7 @@ export function SupplySheet(props: SheetProps) {
           ['chain', say('Supply arrangement')],
         ]}
       />
-      <Leaves label={say('Leaves of the supply')} leaves={leaves} />
+      <Leaves label={say('Leaves of the supply')} leaves={leaves} idle={job.view.idle} />
     </>
   );
 }

@@ -52,7 +52,7 @@ export function SurveySheet({ job, j, open, opened }: SheetProps) {
           ['route', say('Routes')],
         ]}
       />
-      <Leaves label={say('Leaves of the survey')} leaves={leaves} />
+      <Leaves label={say('Leaves of the survey')} leaves={leaves} idle={job.view.idle} />
     </>
   );
 }
