@@ -8104,6 +8104,8 @@ export interface components {
             frozen: boolean;
             /** @description Holds are the authorities that whoever looks holds on this job now. */
             holds: string[];
+            /** @description leaves of its sheets that it has nothing for */
+            idle: string[];
             /** @description Imported says who brought the job in as a file; nil where it was made here. */
             imported: components["schemas"]["Imported"] | null;
             job: components["schemas"]["Job"] | null;
