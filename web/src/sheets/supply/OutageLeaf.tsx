@@ -191,7 +191,7 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
   const turn = plan.steps.find((s) => s.id === plan.noReturn);
   return (
     <Scroll>
-      <SheetTable aria-label={say('Steps of the day')}>
+      <SheetTable aria-label={say('Steps of the day')} data-cards>
         <thead>
           <tr>
             <Th width={20} aria-label={say('Done')} />
@@ -232,7 +232,9 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
                   </>
                 )}
               </td>
-              <td className="num">{s.crew}</td>
+              <td className="num" data-label={say('People')}>
+                {s.crew}
+              </td>
               <td>
                 <Drawing width="100%" height={lane} viewBox={`0 0 ${width} ${lane}`} preserveAspectRatio="none" aria-hidden least={140}>
                   <line x1={0} y1={lane / 2} x2={width} y2={lane / 2} stroke="var(--rule)" />

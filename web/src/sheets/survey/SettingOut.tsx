@@ -53,7 +53,7 @@ function Points({ points, name }: { points: Of<'SetPoint'>[]; name: string }) {
   const mm = (v: number) => (v ? units.show(v, 'mm') : '–');
   return (
     <Scroll>
-      <SheetTable aria-label={say('Setting-out of {{name}}', { name })}>
+      <SheetTable aria-label={say('Setting-out of {{name}}', { name })} data-cards>
         <thead>
           <tr>
             <th scope="col" aria-label={say('Verdict')} />
@@ -74,19 +74,21 @@ function Points({ points, name }: { points: Of<'SetPoint'>[]; name: string }) {
                 <Mark verdict={p.verdict} size={13} />
               </td>
               <td>
-                {p.count} × {p.name}
+                <b>
+                  {p.count} × {p.name}
+                </b>
               </td>
-              <td>{p.tags}</td>
-              <td>{p.circuit}</td>
-              <td>
+              <td data-label={p.tags ? say('Tags') : undefined}>{p.tags}</td>
+              <td data-label={p.circuit ? say('Circuit') : undefined}>{p.circuit}</td>
+              <td data-label={say('Height')}>
                 {mm(p.heightMM)} {p.usual && p.heightMM > 0 && <Quiet>{say('usual')}</Quiet>}
               </td>
-              <td>
+              <td data-label={say('Box')}>
                 {p.box || '–'} {p.boxOpen && <Quiet>{say('usual')}</Quiet>}
               </td>
-              <td>{p.wall || '–'}</td>
-              <td>{mm(p.offsetMM)}</td>
-              <td>{p.says.join('; ')}</td>
+              <td data-label={say('Wall')}>{p.wall || '–'}</td>
+              <td data-label={say('Along it')}>{mm(p.offsetMM)}</td>
+              <td data-whole>{p.says.join('; ')}</td>
             </tr>
           ))}
         </tbody>
