@@ -235,7 +235,7 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
               <td className="num" data-label={say('People')}>
                 {s.crew}
               </td>
-              <td>
+              <td data-whole>
                 <Drawing width="100%" height={lane} viewBox={`0 0 ${width} ${lane}`} preserveAspectRatio="none" aria-hidden least={140}>
                   <line x1={0} y1={lane / 2} x2={width} y2={lane / 2} stroke="var(--rule)" />
                   <rect
@@ -249,7 +249,9 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
                   {turn && <line x1={x(turn.to)} y1={0} x2={x(turn.to)} y2={lane} stroke="var(--copper)" strokeWidth={3} />}
                 </Drawing>
               </td>
-              <td className="num">{s.dark ? `${figure(s.backH, 'h')} / ${figure(s.onH, 'h')}` : ''}</td>
+              <td className="num" data-label={s.dark ? say('Back / on') : undefined}>
+                {s.dark ? `${figure(s.backH, 'h')} / ${figure(s.onH, 'h')}` : ''}
+              </td>
             </tr>
           ))}
         </tbody>
