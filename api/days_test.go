@@ -45,7 +45,7 @@ func TestDaysAreProposedForAllJobs(t *testing.T) {
 			kind := map[string]string{"iec230": "double socket", "split120": "duplex"}[practice]
 			v := tobias.walked(ref, practice, like, "study: 6 "+kind+"\nden: 4 "+kind+"\nhall: 2 "+kind)
 			study, den := v.View.Job.Rooms[0].ID, v.View.Job.Rooms[1].ID
-			assert.Equal(t, 409, w.as("remy").do("GET", "/api/days", nil).status, "who plans is proposed to")
+			assert.Equal(t, 403, w.as("remy").do("GET", "/api/days", nil).status, "who plans is proposed to")
 
 			j := tobias.proposed(ref)
 			for _, s := range j.Steps {

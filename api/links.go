@@ -20,7 +20,7 @@ const tradePath = "/with#"
 func plans(p store.Person) error {
 	k, _ := install.PartNamed("plan")
 	if !k.Kind.MayEdit(p.Role) {
-		return &store.NothingError{Why: "That is for whoever plans a job: " + strings.Join(k.Kind.By, ", ") + "."}
+		return &Forbidden{"That is for whoever plans a job: " + strings.Join(k.Kind.By, ", ") + "."}
 	}
 	return nil
 }

@@ -169,7 +169,7 @@ func TestAnotherTradeReadsItsSheetByALink(t *testing.T) {
 
 	assert.Equal(t, 422, dot.do("POST", "/api/jobs/"+v.Id+"/links", put{"kind": "trade", "subject": "t9"}).status)
 	assert.Equal(t, 422, dot.do("POST", "/api/jobs/"+v.Id+"/links", put{"kind": "everything"}).status)
-	assert.Equal(t, 409, w.as("remy").do("POST", "/api/jobs/"+v.Id+"/links", put{"kind": "trade", "subject": "t1"}).status)
+	assert.Equal(t, 403, w.as("remy").do("POST", "/api/jobs/"+v.Id+"/links", put{"kind": "trade", "subject": "t1"}).status)
 	a = dot.do("POST", "/api/jobs/"+v.Id+"/links", put{"kind": "trade", "subject": "t1"})
 	require.Equal(t, 201, a.status, a.text)
 	var made api.MadeLink
