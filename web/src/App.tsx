@@ -34,13 +34,31 @@ export const pages = {
   week: () => import('./week/WeekPage'),
   job: () => import('./sheets/JobPage'),
 };
-const BenchPage = lazy(() => sure(pages.bench).then((m) => ({ default: m.BenchPage })));
-const CompanyPage = lazy(() => sure(pages.company).then((m) => ({ default: m.CompanyPage })));
-const PeoplePage = lazy(() => sure(pages.people).then((m) => ({ default: m.PeoplePage })));
-const JobsPage = lazy(() => sure(pages.jobs).then((m) => ({ default: m.JobsPage })));
-const TodayPage = lazy(() => sure(pages.today).then((m) => ({ default: m.TodayPage })));
-const WeekPage = lazy(() => sure(pages.week).then((m) => ({ default: m.WeekPage })));
-const JobPage = lazy(() => sure(pages.job).then((m) => ({ default: m.JobPage })));
+/** A page whose script is fetched when it is first shown, or ahead of that: then it stands at once, without a word that it is being opened. */
+function ownScript(load: () => Promise<ComponentType>) {
+  let there: ComponentType | undefined;
+  const fetched = () => load().then((page) => (there = page));
+  const Later = lazy(() => fetched().then((page) => ({ default: page })));
+  const Page = () => {
+    const [Now] = useState<ComponentType>(() => there ?? Later);
+    return <Now />;
+  };
+  const ahead = () => void fetched().catch(() => {}); // it is fetched again where it is shown, and says then what is wrong
+  return { Page, ahead };
+}
+
+const bench = ownScript(() => sure(pages.bench).then((m) => m.BenchPage));
+const company = ownScript(() => sure(pages.company).then((m) => m.CompanyPage));
+const people = ownScript(() => sure(pages.people).then((m) => m.PeoplePage));
+const jobs = ownScript(() => sure(pages.jobs).then((m) => m.JobsPage));
+const today = ownScript(() => sure(pages.today).then((m) => m.TodayPage));
+const week = ownScript(() => sure(pages.week).then((m) => m.WeekPage));
+const job = ownScript(() => sure(pages.job).then((m) => m.JobPage));
+
+// The page that was asked for is fetched while the server is asked who is signed in.
+const asked = window.location.pathname;
+const first = { '/bench': bench, '/company': company, '/people': people, '/jobs': jobs, '/today': today, '/week': week }[asked];
+(first ?? (asked.startsWith('/jobs/') ? job : undefined))?.ahead();
 
 /** What somebody of a role sees first: their day on site, the week in the office. */
 const firstPage: Record<string, string> = { electrician: '/today', apprentice: '/today', office: '/week' };
@@ -115,13 +133,13 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
       <Suspense fallback={<Alone>{say('Opening …')}</Alone>}>
         <Routes>
           <Route path="/" element={<Navigate to={firstPage[frame.me.role] ?? '/jobs'} replace />} />
-          <Route path="/jobs" element={<Ours page={JobsPage} locale={frame.me.locale} />} />
-          <Route path="/today" element={<Ours page={TodayPage} locale={frame.me.locale} />} />
-          <Route path="/week" element={<Ours page={WeekPage} locale={frame.me.locale} />} />
-          <Route path="/company" element={<Ours page={CompanyPage} locale={frame.me.locale} />} />
-          <Route path="/people" element={<Ours page={PeoplePage} locale={frame.me.locale} />} />
-          <Route path="/bench" element={<Ours page={BenchPage} locale={frame.me.locale} />} />
-          <Route path="/jobs/:id/:sheet" element={<JobPage />} />
+          <Route path="/jobs" element={<Ours page={jobs.Page} locale={frame.me.locale} />} />
+          <Route path="/today" element={<Ours page={today.Page} locale={frame.me.locale} />} />
+          <Route path="/week" element={<Ours page={week.Page} locale={frame.me.locale} />} />
+          <Route path="/company" element={<Ours page={company.Page} locale={frame.me.locale} />} />
+          <Route path="/people" element={<Ours page={people.Page} locale={frame.me.locale} />} />
+          <Route path="/bench" element={<Ours page={bench.Page} locale={frame.me.locale} />} />
+          <Route path="/jobs/:id/:sheet" element={<job.Page />} />
           <Route path="/jobs/:id" element={<Navigate to="survey" replace />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>

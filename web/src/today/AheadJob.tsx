@@ -2,7 +2,8 @@ import { Link } from 'react-router';
 import type { Of } from '../api/client';
 import { membersOf, useKept, useRecord } from '../api/records';
 import { figure } from '../parts/figure';
-import { Bad, Block, Details, List, P, Quiet, Wrong } from '../parts/layout';
+import { Fold } from '../parts/Fold';
+import { Bad, Block, List, P, Quiet, Wrong } from '../parts/layout';
 import { Mark } from '../parts/Mark';
 import { Tick } from '../parts/Tick';
 import { say } from '../words/words';
@@ -49,28 +50,33 @@ export function AheadJob({ j, day }: { j: Of<'AheadJob'>; day: string }) {
       {j.items.length === 0 ? (
         <Quiet block>{j.inside > 0 ? say('All that it asks for is in the van.') : say('It asks for nothing in the van.')}</Quiet>
       ) : (
-        <Details>
-          <summary>
-            {say('To look at tonight: {{n}}', { n: j.items.length })} <Quiet>{say('{{n}} in the van', { n: j.inside })}</Quiet>
-          </summary>
-          {j.items.map((i) => (
-            <Tick
-              key={i.id}
-              name={i.id}
-              checked={inVan(i.id) ?? !!i.packed}
-              onChange={(done) => record.mutate({ kind: 'packed', subject: i.id, done, note: '' })}
-              label={
-                <span data-ahead-item={i.id}>
-                  <Mark verdict={i.verdict} size={14} /> <b>{i.name}</b> {i.count}
-                  <Quiet block>
-                    {i.says}
-                    {i.charge && `. ${say('Charged?')}`}
-                  </Quiet>
-                </span>
-              }
-            />
-          ))}
-        </Details>
+        <Fold
+          summary={
+            <>
+              {say('To look at tonight: {{n}}', { n: j.items.length })} <Quiet>{say('{{n}} in the van', { n: j.inside })}</Quiet>
+            </>
+          }
+        >
+          {() =>
+            j.items.map((i) => (
+              <Tick
+                key={i.id}
+                name={i.id}
+                checked={inVan(i.id) ?? !!i.packed}
+                onChange={(done) => record.mutate({ kind: 'packed', subject: i.id, done, note: '' })}
+                label={
+                  <span data-ahead-item={i.id}>
+                    <Mark verdict={i.verdict} size={14} /> <b>{i.name}</b> {i.count}
+                    <Quiet block>
+                      {i.says}
+                      {i.charge && `. ${say('Charged?')}`}
+                    </Quiet>
+                  </span>
+                }
+              />
+            ))
+          }
+        </Fold>
       )}
     </Block>
   );

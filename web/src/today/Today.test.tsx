@@ -48,11 +48,15 @@ test('the day shows the first job open with its next step, which one touch says 
   });
   show(<TodayPage />, 'electrician');
   await waitFor(() => expect(screen.getByText('Find the cables')).toBeTruthy());
-  expect(screen.getAllByText(/key at the chandler/)).toHaveLength(2);
+  expect(screen.getAllByText(/key at the chandler/)).toHaveLength(1);
   expect(screen.getByRole('alert').textContent).toContain('P-9 Danger now: A live part can be touched');
   expect([...document.querySelectorAll<HTMLDetailsElement>('[data-day-job]')].map((d) => d.open)).toEqual([true, false]);
-  expect(screen.getByText('First: Find the cables.')).toBeTruthy();
-  fireEvent.click(screen.getByRole('button', { name: 'Done' }));
+  expect(screen.queryByText('First: Find the cables.')).toBeNull();
+  const fold = document.querySelector<HTMLDetailsElement>('[data-day-place="Study"]')!;
+  fold.open = true;
+  fireEvent(fold, new Event('toggle'));
+  await waitFor(() => expect(screen.getByText('First: Find the cables.')).toBeTruthy());
+  fireEvent.click(document.querySelector('[data-day-tick="r1-locate"]')!);
   await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'tick', subject: 'r1-locate', done: true }));
 });
 
