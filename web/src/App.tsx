@@ -2,7 +2,7 @@ import { styled } from '@mui/material/styles';
 import { localeNow, moment, placeAt, say, speak } from './words/words';
 import { CssBaseline, ThemeProvider } from '@mui/material';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ComponentType } from 'react';
+import { Suspense, useEffect, useMemo, useRef, useState, type ComponentType } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
 import { useEvents } from './api/events';
@@ -16,6 +16,7 @@ import './api/records';
 import { forgetOldReads } from './api/reading';
 import { FrameProvider } from './frame/Shell';
 import { Offline } from './frame/Offline';
+import { ownScript } from './frame/ownScript';
 import { sure } from './frame/scripts';
 import { Welcome } from './signin/Welcome';
 import { WithPage } from './with/WithPage';
@@ -24,36 +25,14 @@ import { modeOf, themeOf, type Mode } from './theme';
 
 const Alone = styled('p')({ padding: 20 });
 
-/** Each page is a script of its own, as is each sheet. */
-export const pages = {
-  bench: () => import('./bench/BenchPage'),
-  company: () => import('./company/CompanyPage'),
-  people: () => import('./company/PeoplePage'),
-  jobs: () => import('./jobs/JobsPage'),
-  today: () => import('./today/TodayPage'),
-  week: () => import('./week/WeekPage'),
-  job: () => import('./sheets/JobPage'),
-};
-/** A page whose script is fetched when it is first shown, or ahead of that: then it stands at once, without a word that it is being opened. */
-function ownScript(load: () => Promise<ComponentType>) {
-  let there: ComponentType | undefined;
-  const fetched = () => load().then((page) => (there = page));
-  const Later = lazy(() => fetched().then((page) => ({ default: page })));
-  const Page = () => {
-    const [Now] = useState<ComponentType>(() => there ?? Later);
-    return <Now />;
-  };
-  const ahead = () => void fetched().catch(() => {}); // it is fetched again where it is shown, and says then what is wrong
-  return { Page, ahead };
-}
-
-const bench = ownScript(() => sure(pages.bench).then((m) => m.BenchPage));
-const company = ownScript(() => sure(pages.company).then((m) => m.CompanyPage));
-const people = ownScript(() => sure(pages.people).then((m) => m.PeoplePage));
-const jobs = ownScript(() => sure(pages.jobs).then((m) => m.JobsPage));
-const today = ownScript(() => sure(pages.today).then((m) => m.TodayPage));
-const week = ownScript(() => sure(pages.week).then((m) => m.WeekPage));
-const job = ownScript(() => sure(pages.job).then((m) => m.JobPage));
+// Each page is a script of its own, as is each sheet.
+const bench = ownScript(() => sure(() => import('./bench/BenchPage')).then((m) => m.BenchPage));
+const company = ownScript(() => sure(() => import('./company/CompanyPage')).then((m) => m.CompanyPage));
+const people = ownScript(() => sure(() => import('./company/PeoplePage')).then((m) => m.PeoplePage));
+const jobs = ownScript(() => sure(() => import('./jobs/JobsPage')).then((m) => m.JobsPage));
+const today = ownScript(() => sure(() => import('./today/TodayPage')).then((m) => m.TodayPage));
+const week = ownScript(() => sure(() => import('./week/WeekPage')).then((m) => m.WeekPage));
+const job = ownScript(() => sure(() => import('./sheets/JobPage')).then((m) => m.JobPage));
 
 // The page that was asked for is fetched while the server is asked who is signed in.
 const asked = window.location.pathname;

@@ -1,13 +1,10 @@
 import '@fontsource-variable/ibm-plex-sans';
 import { createRoot } from 'react-dom/client';
-import { App, pages } from './App';
+import { App } from './App';
 import { sheets } from './frame/sheets';
 
 const opens = /^\/jobs\/[^/]+\/([a-z-]+)/.exec(window.location.pathname);
-if (opens) {
-  void pages.job();
-  void sheets.find((s) => s.id === opens[1])?.script();
-}
+if (opens) void sheets.find((s) => s.id === opens[1])?.script();
 const root = document.getElementById('root');
 if (root) createRoot(root).render(<App />);
 

@@ -2,13 +2,14 @@ import { localeNow, moment, say, speak } from '../words/words';
 import { Button, Dialog } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useIsFetching } from '@tanstack/react-query';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Of } from '../api/client';
 import { PracticeContext, useCircuits, useHistory, useJob, useOutdoor, usePracticeTerms, useSupply, useTerms } from '../api/job';
 import { useSteps, type Steps } from '../api/undo';
 import { Riser } from '../frame/Riser';
 import { Shell, useFrame } from '../frame/Shell';
+import { ownScript } from '../frame/ownScript';
 import { sure } from '../frame/scripts';
 import { sheetAt, sheets } from '../frame/sheets';
 import { TitleBlock } from '../frame/TitleBlock';
@@ -48,7 +49,9 @@ const Body = styled('div')({
   '@media print': { '& .paper': { margin: 0 } },
 });
 
-const pages = Object.fromEntries(sheets.map((s) => [s.id, lazy(() => sure(s.script))]));
+const pages = Object.fromEntries(sheets.map((s) => [s.id, ownScript(() => sure(s.script).then((m) => m.default))]));
+// That of the sheet that was asked for is on its way since the page began.
+pages[window.location.pathname.split('/')[3]]?.ahead();
 
 // The other sheets are fetched once this one is there, for where there is no connection.
 const afterSheet = 700;
@@ -122,10 +125,10 @@ function OneJob() {
   const here = !!job.data && !!terms;
   useEffect(() => {
     if (!here) return;
-    const idle = window.setTimeout(() => sheets.forEach((s) => void s.script().catch(() => {})), afterSheet);
+    const idle = window.setTimeout(() => sheets.forEach((s) => pages[s.id].ahead()), afterSheet);
     return () => window.clearTimeout(idle);
   }, [here]);
-  const Sheet = pages[sheet] ?? pages.survey;
+  const Sheet = (pages[sheet] ?? pages.survey).Page;
   const data = job.data;
   const j = data?.view.job;
   const close = useCallback(() => setDrawer(undefined), []);
