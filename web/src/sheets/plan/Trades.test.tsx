@@ -80,3 +80,18 @@ test('a link for a trade is shown once, and those that are good can be withdrawn
   fireEvent.click(screen.getByRole('button', { name: 'Withdraw' }));
   await waitFor(() => expect(sent.some((s) => s.method === 'DELETE' && s.path === '/api/links/l1')).toBe(true));
 });
+
+test('what the server does not take of a trade stands at its field', async () => {
+  const says = 'by what it is known that it is done';
+  serve(
+    { '/api/terms': { locale: 'en-GB', survey: { rooms: [] }, trades: [], tradeWaits: [] }, '/api/jobs/job-1/links': [] },
+    { status: 422, title: 'not taken', fields: [{ field: 'plan.trades[0].known', value: '', accept: says }] },
+  );
+  show(sheet());
+  const done = await screen.findByLabelText('Done on');
+  fireEvent.change(done, { target: { value: '2026-05-02' } });
+  fireEvent.blur(done);
+  await waitFor(() =>
+    expect(document.querySelector('[data-path="trades[0].known"]')!.closest('.MuiTextField-root')!.textContent).toContain(says),
+  );
+});
