@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -61,7 +62,7 @@ func (s *Server) calendar(c *gin.Context) {
 func jobDays(cal *ics.Calendar, j *store.PlannedJob, name string, now time.Time) {
 	days, steps := []string{}, map[string][]plan.Planned{}
 	for _, p := range j.Planned {
-		if p.On == "" || !has(p.Who, name) {
+		if p.On == "" || name != "" && !slices.Contains(p.Who, name) {
 			continue
 		}
 		if len(steps[p.On]) == 0 {

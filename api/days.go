@@ -9,6 +9,7 @@ import (
 
 	"arvelt/core/schedule"
 	"arvelt/core/whole"
+	"arvelt/store"
 )
 
 // How far days are searched: anew, and where a proposal stood before.
@@ -54,7 +55,7 @@ func (s *Server) ProposeDays(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	jobs, firm, err := scope.Open(c, p)
+	jobs, firm, err := openJobs(c, p, scope)
 	if err != nil {
 		fail(c, err)
 		return
@@ -69,4 +70,24 @@ func (s *Server) ProposeDays(c *gin.Context) {
 	out, order := whole.Propose(jobs, firm, scope.Now().In(k.Location()), before, search)
 	s.orders.keep(p.CompanyID, order)
 	reply(c, out)
+}
+
+// openJobs are the jobs on which there is something to plan, with who may be of their crews, and what the company has.
+func openJobs(c *gin.Context, p store.Person, scope store.Scope) (jobs []whole.Proposing, firm whole.Firm, err error) {
+	rows, err := scope.Open(c)
+	if err != nil {
+		return nil, firm, err
+	}
+	teamOf, err := scope.Teams(c)
+	if err != nil {
+		return nil, firm, err
+	}
+	views := jobViews{scope: scope, who: p, seen: map[string]*jobSeen{}}
+	err = views.each(c, rows, func(j *jobSeen) {
+		firm = whole.Firm{Held: j.Kit, Prices: j.Prices}
+		if !j.view.Frozen {
+			jobs = append(jobs, whole.Proposing{ID: j.ID, View: &j.view, Team: teamOf(j.view.Job)})
+		}
+	})
+	return jobs, firm, err
 }

@@ -3,7 +3,6 @@ package api
 import (
 	"errors"
 	"net/http"
-	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -154,6 +153,3 @@ func (s *Server) With(c *gin.Context) {
 	reply(c, TradePage{Company: company.Name, Phone: company.Settings.Phone, Locale: string(l.Job.Words.Locale()), Timezone: company.Timezone,
 		Until: link.Until, Sheet: sheet})
 }
-
-// has reports whether a person is among those who do something.
-func has(who []string, name string) bool { return name == "" || slices.Contains(who, name) }

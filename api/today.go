@@ -28,23 +28,21 @@ func (s *Server) Today(c *gin.Context) {
 		return
 	}
 	out := TodaySheet{Day: now.Format(time.DateOnly), Jobs: []TodayJob{}, Ahead: []AheadJob{}}
-	if err := eachJob(c, p, scope, rows, func(l *store.Loaded) {
-		v := l.View()
-		job := whole.TodayOf(&v, l.Kit, p.Name, l.Now)
-		job.ID = l.ID
+	jobs := jobViews{scope: scope, who: p, seen: map[string]*jobSeen{}} // most jobs of the next day are of this one too
+	err = jobs.each(c, rows, func(j *jobSeen) {
+		job := whole.TodayOf(&j.view, j.Kit, p.Name, j.Now)
+		job.ID = j.ID
 		out.Jobs = append(out.Jobs, job)
-	}); err != nil {
-		fail(c, err)
-		return
+	})
+	if err == nil {
+		out.Next, err = scope.NextDay(c, p, now)
 	}
-	if out.Next, err = scope.NextDay(c, p, now); err == nil && out.Next != "" {
-		rows, err = scope.On(c, p, out.Next)
+	if err == nil && out.Next != "" {
 		day, _ := time.ParseInLocation(time.DateOnly, out.Next, now.Location())
-		if err == nil {
-			err = eachJob(c, p, scope, rows, func(l *store.Loaded) {
-				v := l.View()
-				job := whole.AheadOf(&v, l.Kit, p.Name, day)
-				job.ID = l.ID
+		if rows, err = scope.On(c, p, out.Next); err == nil {
+			err = jobs.each(c, rows, func(j *jobSeen) {
+				job := whole.AheadOf(&j.view, j.Kit, p.Name, day)
+				job.ID = j.ID
 				out.Ahead = append(out.Ahead, job)
 			})
 		}
@@ -56,17 +54,36 @@ func (s *Server) Today(c *gin.Context) {
 	reply(c, out)
 }
 
-// eachJob loads jobs of a list one after the other; those that were taken away meanwhile are left out.
-func eachJob(c *gin.Context, p store.Person, scope store.Scope, rows []store.Row, do func(*store.Loaded)) error {
-	for _, r := range rows {
-		l, err := scope.Job(c, p, r.ID)
-		if errors.Is(err, store.ErrNotFound) {
-			continue
+// jobSeen is a job with its view.
+type jobSeen struct {
+	*store.Loaded
+
+	view whole.View
+}
+
+// jobViews are jobs as somebody sees them, each loaded and computed once.
+type jobViews struct {
+	scope store.Scope
+	who   store.Person
+	seen  map[string]*jobSeen
+}
+
+// each goes through the jobs of a list; those that were taken away meanwhile are left out.
+func (v *jobViews) each(c *gin.Context, rows []store.Row, do func(*jobSeen)) error {
+	for i := range rows {
+		j := v.seen[rows[i].ID]
+		if j == nil {
+			l, err := v.scope.Job(c, v.who, rows[i].ID)
+			if errors.Is(err, store.ErrNotFound) {
+				continue
+			}
+			if err != nil {
+				return err
+			}
+			j = &jobSeen{l, l.View()}
+			v.seen[rows[i].ID] = j
 		}
-		if err != nil {
-			return err
-		}
-		do(l)
+		do(j)
 	}
 	return nil
 }

@@ -204,39 +204,21 @@ func teamOf(people []Person, j *install.Job) plan.Team {
 	}}
 }
 
+// Teams answers the people of the company as they may act on each job.
+func (s Scope) Teams(ctx context.Context) (func(*install.Job) plan.Team, error) {
+	people, err := s.present(ctx, s.db)
+	return func(j *install.Job) plan.Team { return teamOf(people, j) }, err
+}
+
 // openMost is of how many jobs days are proposed at once.
 const openMost = 40
 
-// Open are the jobs on which there is something to plan, with the people of the company as they may act on each, and what the company has.
-func (s Scope) Open(ctx context.Context, who Person) ([]whole.Proposing, whole.Firm, error) {
-	firm := whole.Firm{}
-	people, err := s.present(ctx, s.db)
-	if err != nil {
-		return nil, firm, err
-	}
+// Open lists the jobs on which there is something to plan.
+func (s Scope) Open(ctx context.Context) ([]Row, error) {
 	rows, err := s.db.Query(ctx, rowColumns+`AND stage <> ALL($2) ORDER BY starts NULLS LAST, ref LIMIT $3`, s.CompanyID,
 		[]install.Stage{install.Handover, install.Aftercare}, openMost)
 	if err != nil {
-		return nil, firm, err
+		return nil, err
 	}
-	list, err := collected(rows)
-	if err != nil {
-		return nil, firm, err
-	}
-	out := []whole.Proposing{}
-	for _, r := range list {
-		l, err := s.Job(ctx, who, r.ID)
-		if errors.Is(err, ErrNotFound) {
-			continue // it was taken away meanwhile
-		}
-		if err != nil {
-			return nil, firm, err
-		}
-		if l.Job.Frozen() {
-			continue
-		}
-		v := l.View()
-		out, firm = append(out, whole.Proposing{ID: l.ID, View: &v, Team: teamOf(people, v.Job)}), whole.Firm{Held: l.Kit, Prices: l.Prices}
-	}
-	return out, firm, nil
+	return collected(rows)
 }

@@ -34,10 +34,7 @@ type noted struct {
 
 // of takes to a step what was noted on it.
 func (n *noted) of(t *Task) {
-	t.Worked, t.Clocks = unitHours(n.worked[t.ID]), n.clocks[t.ID]
-	if t.Clocks == nil {
-		t.Clocks = []StepClock{}
-	}
+	t.Worked, t.Clocks = unitHours(n.worked[t.ID]), listed(n.clocks[t.ID])
 	t.Over = t.Others == "" && t.Hours > 0 && t.Worked > Overrun*t.Hours*float64(t.Crew)
 }
 

@@ -43,16 +43,20 @@ func tradeSays(job *install.Job, t *install.Trade) string {
 
 // gateFor is the work of others that a step waits for and that is not done; nil for none.
 func gateFor(job *install.Job, t *Task) *install.Trade {
-	if t.Others != "" || t.Day { // what belongs to the day of the outage has gates of its own
-		return nil
-	}
 	for i := range job.Plan.Trades {
 		x := &job.Plan.Trades[i]
-		if stage, ours := x.Waits.Ours(); ours && x.Done == "" && stage == t.Stage && x.In(t.Room) {
+		if _, ours := x.Waits.Ours(); ours && x.Done == "" && ofTrade(x, t) {
 			return x
 		}
 	}
 	return nil
+}
+
+// ofTrade reports whether a step of ours is of those that the work of others waits for, or that wait for it. What belongs to the day of the outage has gates
+// of its own.
+func ofTrade(x *install.Trade, t *Task) bool {
+	stage, _ := x.Waits.Ours()
+	return t.Others == "" && !t.Day && t.Stage == stage && x.In(t.Room)
 }
 
 // PromisedFor is the day for which others promised what a step waits for; empty where nobody did.
@@ -82,10 +86,6 @@ type TradeStand struct {
 	Name  string `json:"name"`
 	Rooms string `json:"rooms"` // empty for the whole house
 	Says  string `json:"says"`
-	// Ours: our work waits for theirs. Steps are those of ours that it is about and that are open, First the first of them.
-	Ours  bool   `json:"ours"`
-	Steps int    `json:"steps"`
-	First string `json:"first"`
 	// Ready: theirs waits for ours, which is done, since when that is known.
 	Ready string `json:"ready"`
 	Done  bool   `json:"done"`
@@ -102,14 +102,14 @@ func TradesOf(job *install.Job, tasks []Task, now time.Time) []TradeStand {
 	w, today := job.Words, now.Format(time.DateOnly)
 	for i := range job.Plan.Trades {
 		x := &job.Plan.Trades[i]
-		stage, ours := x.Waits.Ours()
-		s := TradeStand{ID: x.ID, Name: tradeName(job, x), Rooms: roomsOf(job, x), Ours: ours, Done: x.Done != ""}
+		_, ours := x.Waits.Ours()
+		s := TradeStand{ID: x.ID, Name: tradeName(job, x), Rooms: roomsOf(job, x), Done: x.Done != ""}
 		var ready time.Time
-		early, last := "", ""
-		all := 0
+		first, early, last := "", "", ""
+		all, open := 0, 0
 		for n := range tasks {
 			t := &tasks[n]
-			if t.Stage != stage || t.Others != "" || t.Day || !x.In(t.Room) {
+			if !ofTrade(x, t) {
 				continue
 			}
 			if all++; t.Done {
@@ -118,8 +118,8 @@ func TradesOf(job *install.Job, tasks []Task, now time.Time) []TradeStand {
 				}
 				continue
 			}
-			if s.Steps++; s.First == "" {
-				s.First = t.Title
+			if open++; first == "" {
+				first = t.Title
 			}
 			if t.On != "" {
 				if last = max(last, t.On); early == "" || t.On < early {
@@ -129,8 +129,8 @@ func TradesOf(job *install.Job, tasks []Task, now time.Time) []TradeStand {
 		}
 		switch {
 		case ours && s.Done:
-			if s.Returns = s.Steps > 0; s.Returns {
-				s.Says = w.Say("Done on %s (%s): %d of our steps are open for it.", x.Done, x.Known, s.Steps)
+			if s.Returns = open > 0; s.Returns {
+				s.Says = w.Say("Done on %s (%s): %d of our steps are open for it.", x.Done, x.Known, open)
 			} else {
 				s.Says = w.Say("Done on %s (%s).", x.Done, x.Known)
 			}
@@ -144,11 +144,11 @@ func TradesOf(job *install.Job, tasks []Task, now time.Time) []TradeStand {
 			}
 		case s.Done:
 			s.Says = w.Say("They began on %s (%s).", x.Done, x.Known)
-		case all > 0 && s.Steps == 0:
+		case all > 0 && open == 0:
 			s.Ready = ready.Format(time.DateOnly)
 			s.Says = w.Say("Ready for them since %s.", s.Ready)
 		default:
-			s.Says = w.Say("Not ready: %d of our steps are open, first “%s”.", s.Steps, s.First)
+			s.Says = w.Say("Not ready: %d of our steps are open, first “%s”.", open, first)
 			switch {
 			case x.By != "" && x.By < today:
 				s.Late, s.Clash = true, w.Say("They needed it by %s.", x.By)
@@ -186,7 +186,7 @@ func tradesPlanned(job *install.Job, tasks []Task) (out []Planned) {
 		case ours:
 			n := 0
 			for k := range tasks {
-				if t := &tasks[k]; !t.Done && t.Stage == stage && t.Others == "" && !t.Day && x.In(t.Room) && t.On == "" {
+				if t := &tasks[k]; !t.Done && t.On == "" && ofTrade(x, t) {
 					n++
 				}
 			}

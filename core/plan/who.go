@@ -20,6 +20,25 @@ type Team struct {
 	Kept install.Authorities
 }
 
+// asks reports whether something is asked of a crew that takes it: a skill is once the company keeps record of it.
+func (t *Team) asks(needs install.Authority) bool {
+	return !slices.Contains(install.Skills, needs) || t.Kept.Has(needs)
+}
+
+// Asked is what one of the crew of a step has to hold, each.
+func (t *Team) Asked(step *Task) []install.Authority {
+	out := []install.Authority{}
+	if step.Isolation {
+		out = append(out, install.Isolating)
+	}
+	for _, one := range step.Skills {
+		if t.asks(one) {
+			out = append(out, one)
+		}
+	}
+	return out
+}
+
 // Assigned holds who is named on steps of the plan, where that is not as it was: people of the team by name, as many of them as the step takes, one
 // of them such as the practice lets say that it is done, and one with each skill that it takes. Who does a step of another trade is that trade's to
 // say. What is said of these others is held to what can be. before is the plan as it was. The error is [install.Errors].
@@ -117,21 +136,12 @@ func (a *assigning) able(needs install.Authority) []install.Person {
 	return slices.DeleteFunc(a.team.On(a.on), func(p install.Person) bool { return !p.Holds.Has(needs) })
 }
 
-// asked reports whether what a step takes is asked of a crew: a skill is once the company keeps record of it.
-func (a *assigning) asked(needs install.Authority) bool {
-	return !slices.Contains(install.Skills, needs) || a.team.Kept.Has(needs)
-}
-
 // unskilled says what the crew cannot do of what the step takes; empty for nothing.
 func (a *assigning) unskilled() string {
 	w, day := a.w, a.on.Format(time.DateOnly)
-	needs := a.t.Skills
-	if a.t.Isolation {
-		needs = append([]install.Authority{install.Isolating}, needs...)
-	}
-	for _, one := range needs {
+	for _, one := range a.team.Asked(a.t) {
 		may := a.able(one)
-		if !a.asked(one) || slices.ContainsFunc(may, func(p install.Person) bool { return called(a.people, p.Name) >= 0 }) {
+		if slices.ContainsFunc(may, func(p install.Person) bool { return called(a.people, p.Name) >= 0 }) {
 			continue
 		}
 		held := cmp.Or(namesOf(may), w.Say("nobody is"))
@@ -158,7 +168,7 @@ func (a *assigning) standsBy(known []install.Person) {
 		a.says("standBy", by, w.Say("one of the people of the company: %s", namesOf(known)))
 	case len(a.people) > 0 && called(a.people, by) < 0:
 		a.says("standBy", by, w.Say("one of those who do the step: %s", namesOf(a.people)))
-	case a.asked(install.Climbing) && len(others) == 0:
+	case a.team.asks(install.Climbing) && len(others) == 0:
 		a.says("standBy", by, w.Say("somebody else: whoever stands by does not climb, and nobody else of them is recorded for work at height"))
 	}
 }

@@ -13,6 +13,12 @@ import (
 func idleLeaves(v *View) []working.Leaf {
 	j, about := v.Job, v.About
 	empty := func(part any) bool { return reflect.ValueOf(part).IsZero() }
+	open := map[working.Leaf]bool{}
+	for i := range v.Checks {
+		if c := &v.Checks[i]; c.Leaf != "" && c.Verdict != working.Pass && !c.Outside {
+			open[c.Leaf] = true
+		}
+	}
 	walked := about.Walk || len(j.Rooms) > 0
 	out := []working.Leaf{}
 	for _, leaf := range []struct {
@@ -27,7 +33,7 @@ func idleLeaves(v *View) []working.Leaf {
 		{working.OutdoorLeaf, about.Service || len(j.Outdoor.Runs) > 0 || !empty(j.Outdoor.Electrodes.Marks) || len(j.Outdoor.Electrodes.Rods) > 0},
 		{working.OutageLeaf, about.Intake || j.Outage.Day != ""},
 	} {
-		if !leaf.used && !slices.ContainsFunc(v.Checks, func(c working.Check) bool { return c.Leaf == leaf.id && c.Verdict != working.Pass && !c.Outside }) {
+		if !leaf.used && !open[leaf.id] {
 			out = append(out, leaf.id)
 		}
 	}

@@ -67,6 +67,15 @@ const (
 	daysAhead   = 150 // working days that a proposal reaches
 )
 
+// leave counts a step that has no day by why.
+func (j *ProposedJob) leave(why string) {
+	n := slices.IndexFunc(j.Out, func(o ProposedOut) bool { return o.Why == why })
+	if n < 0 {
+		n, j.Out = len(j.Out), append(j.Out, ProposedOut{Why: why})
+	}
+	j.Out[n].Steps++
+}
+
 // Firm is what a company has and how long merchants take.
 type Firm struct {
 	Held   []van.Held
@@ -174,13 +183,9 @@ func (b *proposing) job(j int) {
 	without := map[string]bool{}
 	leave := func(t *plan.Task, why string) {
 		without[t.ID] = true
-		n := slices.IndexFunc(out.Out, func(o ProposedOut) bool { return o.Why == why })
-		if n < 0 {
-			n, out.Out = len(out.Out), append(out.Out, ProposedOut{Why: why})
-		}
-		out.Out[n].Steps++
+		out.leave(why)
 	}
-	team := b.jobs[j].Team.On(b.days[0])
+	team := b.team(j)
 	fixedAt := map[string]int{}
 	b.problem.Weights = append(b.problem.Weights, 1)
 	titles, first := map[string]string{}, len(b.problem.Tasks)
@@ -231,7 +236,7 @@ func (b *proposing) job(j int) {
 }
 
 // outage takes a step into the day without supply of its job, which is one task: its sheet plans it hour by hour, and its crew is there all day.
-func (b *proposing) outage(j int, t *plan.Task, team []install.Person) {
+func (b *proposing) outage(j int, t *plan.Task, team crewOf) {
 	job := b.jobs[j].View.Job
 	day := key(j, b.jobs, "")
 	n, ok := b.at[day]
@@ -254,6 +259,28 @@ func (b *proposing) outage(j int, t *plan.Task, team []install.Person) {
 }
 
 func key(j int, jobs []Proposing, task string) string { return jobs[j].ID + " " + task }
+
+// crewOf is who may be of the crews of a job, and which kinds of step an apprentice may say are done.
+type crewOf struct {
+	people []install.Person
+	learns []install.StepKind
+}
+
+// team is the company's people for a job. Who can least comes first, as whoever can more is kept for what takes it; the owner last, who has the firm to look
+// after.
+func (b *proposing) team(j int) crewOf {
+	people := slices.Clone(b.jobs[j].Team.On(b.days[0]))
+	owns := func(p *install.Person) int {
+		if p.Role == install.RoleOwner {
+			return 1
+		}
+		return 0
+	}
+	slices.SortStableFunc(people, func(a, c install.Person) int {
+		return cmp.Or(cmp.Compare(owns(&a), owns(&c)), cmp.Compare(len(a.Holds.List()), len(c.Holds.List())))
+	})
+	return crewOf{people, Practice(b.jobs[j].View.Job).Terms().Apprentice}
+}
 
 // unfit says why a step has no day, empty where it can have one.
 func (b *proposing) unfit(j int, t *plan.Task, without map[string]bool, titles map[string]string) string {
@@ -280,7 +307,7 @@ func (b *proposing) unfit(j int, t *plan.Task, without map[string]bool, titles m
 }
 
 // task is a step as a task of the problem; why it can have no day, where it cannot.
-func (b *proposing) task(j int, t *plan.Task, team []install.Person) (schedule.Task, string) {
+func (b *proposing) task(j int, t *plan.Task, team crewOf) (schedule.Task, string) {
 	v := b.jobs[j].View
 	job, w := v.Job, v.Job.Words
 	factor := 1.0
@@ -373,7 +400,7 @@ func (b *proposing) dark(job *install.Job) schedule.Slots {
 }
 
 // crew is whom a step takes: those who are named, or people with what it takes, as many as it takes.
-func (b *proposing) crew(j int, t *plan.Task, team []install.Person) ([]schedule.Need, string) {
+func (b *proposing) crew(j int, t *plan.Task, team crewOf) ([]schedule.Need, string) {
 	job := b.jobs[j].View.Job
 	w := job.Words
 	if named := install.NamesIn(t.Who); len(named) > 0 {
@@ -385,29 +412,10 @@ func (b *proposing) crew(j int, t *plan.Task, team []install.Person) ([]schedule
 		}
 		return out, ""
 	}
-	needs := slices.Clone(t.Skills)
-	if t.Isolation {
-		needs = append(needs, install.Isolating)
-	}
-	needs = slices.DeleteFunc(needs, func(a install.Authority) bool {
-		return slices.Contains(install.Skills, a) && !b.jobs[j].Team.Kept.Has(a)
-	})
-	terms := Practice(job).Terms()
-	anybody := slices.Contains(terms.Apprentice, t.Kind)
+	needs := b.jobs[j].Team.Asked(t)
+	anybody := slices.Contains(team.learns, t.Kind)
 	lead, rest := []int{}, []int{}
-	// Who can least comes first, as whoever can more is kept for what takes it; the owner last, who has the firm to look after.
-	people := slices.Clone(team)
-	slices.SortStableFunc(people, func(a, c install.Person) int {
-		owns := func(p install.Person) bool { return p.Role == install.RoleOwner }
-		if owns(a) != owns(c) {
-			if owns(c) {
-				return -1
-			}
-			return 1
-		}
-		return cmp.Compare(len(a.Holds.List()), len(c.Holds.List()))
-	})
-	for _, p := range people {
+	for _, p := range team.people {
 		r, ok := b.people[p.Name]
 		if !ok {
 			continue
@@ -468,12 +476,7 @@ func (b *proposing) read(x *schedule.Plan) {
 		v, job := b.jobs[s.job].View, &b.out.Jobs[s.job]
 		w, t, task := v.Job.Words, s.task, &b.problem.Tasks[n]
 		if x.Start[n] < 0 {
-			why := w.Say("There is no room for it within %d working days.", daysAhead)
-			at := slices.IndexFunc(job.Out, func(o ProposedOut) bool { return o.Why == why })
-			if at < 0 {
-				at, job.Out = len(job.Out), append(job.Out, ProposedOut{Why: why})
-			}
-			job.Out[at].Steps++
+			job.leave(w.Say("There is no room for it within %d working days.", daysAhead))
 			continue
 		}
 		if t.Others != "" {

@@ -132,7 +132,6 @@ type Ahead struct {
 type AheadStep struct {
 	ID      string   `json:"id"`
 	Title   string   `json:"title"`
-	Place   string   `json:"place"`
 	Who     []string `json:"who"`
 	Hours   float64  `json:"hours"`
 	Held    string   `json:"held"` // why it cannot be done as it stands now; empty where it can
@@ -162,7 +161,7 @@ func AheadOf(v *View, held []van.Held, who string, day time.Time) Ahead {
 		if t.Done || t.Others != "" {
 			continue
 		}
-		s := AheadStep{ID: t.ID, Title: t.Title, Place: placeOf(j, t), Who: names, Hours: t.Hours, Held: plan.HeldOn(t, before), Height: t.Height,
+		s := AheadStep{ID: t.ID, Title: t.Title, Who: names, Hours: t.Hours, Held: plan.HeldOn(t, before), Height: t.Height,
 			StandBy: t.StandBy, Off: t.Isolation}
 		switch {
 		case t.On == on && (who == "" || slices.Contains(names, who)):

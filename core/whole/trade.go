@@ -12,18 +12,17 @@ import (
 // TradeSheet is what another trade is shown of a job: what is theirs, what we need of them and by when, what is ready for them, and what to be careful
 // of. It holds nothing of how to get in, of alarms or of people's things.
 type TradeSheet struct {
-	Ref      string          `json:"ref"`
-	Practice string          `json:"practice"`
-	Address  string          `json:"address"`
-	Town     string          `json:"town"`
-	Trade    install.Trade   `json:"trade"`
-	Stand    plan.TradeStand `json:"stand"`
-	Rooms    []TradeRoom     `json:"rooms"`
-	Dangers  []string        `json:"dangers"` // people are at risk by now
-	Hazards  []string        `json:"hazards"` // not cleared, where they work
-	Use      []proving.Used  `json:"use"`     // of every circuit whether it is in use: no leave to touch any
-	Power    []plan.PowerDay `json:"power"`
-	At       time.Time       `json:"at"`
+	Ref     string          `json:"ref"`
+	Address string          `json:"address"`
+	Town    string          `json:"town"`
+	Trade   install.Trade   `json:"trade"`
+	Stand   plan.TradeStand `json:"stand"`
+	Rooms   []TradeRoom     `json:"rooms"`
+	Dangers []string        `json:"dangers"` // people are at risk by now
+	Hazards []string        `json:"hazards"` // not cleared, where they work
+	Use     []proving.Used  `json:"use"`     // of every circuit whether it is in use: no leave to touch any
+	Power   []plan.PowerDay `json:"power"`
+	At      time.Time       `json:"at"`
 }
 
 // TradeRoom is a room with how far our work in it is.
@@ -42,7 +41,7 @@ func TradeSheetOf(v *View, id string, now time.Time) (TradeSheet, bool) {
 	if t == nil || n < 0 {
 		return TradeSheet{}, false
 	}
-	out := TradeSheet{Ref: j.Ref, Practice: j.Practice, Address: j.Site.Address, Town: j.Site.Town, Trade: *t, Stand: v.Trades[n], Rooms: []TradeRoom{},
+	out := TradeSheet{Ref: j.Ref, Address: j.Site.Address, Town: j.Site.Town, Trade: *t, Stand: v.Trades[n], Rooms: []TradeRoom{},
 		Dangers: []string{}, Hazards: []string{}, Use: v.Tests.Use, Power: v.Power, At: now}
 	if out.Trade.Rooms == nil {
 		out.Trade.Rooms = []string{}

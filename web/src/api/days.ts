@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ask, newKey, type Of } from './client';
 import { keep, putPart, readJob } from './job';
+import { nobody } from './nobody';
 import { reading } from './reading';
 
 /** The jobs of whoever is signed in on this day; as they were last read where there is no connection. */
@@ -36,7 +37,7 @@ export function useTakeDays() {
       const plan = job.view.job!.plan;
       const tasks = { ...plan.tasks };
       for (const s of j.steps.filter((x) => !x.fixed)) {
-        const now = tasks[s.task] ?? { crew: 0, hours: 0, who: '', day: '', atHeight: '', standBy: '' };
+        const now = tasks[s.task] ?? nobody;
         tasks[s.task] = { ...now, who: s.who.join(', '), day: s.day, standBy: s.standBy };
       }
       keep(client, await putPart(j.id, 'plan', job.versions.plan ?? 0, { ...plan, tasks }, newKey()));

@@ -16,6 +16,10 @@ export type NewRecord = Of<'NewRecord'>;
 /** The members of a record of whatever kind, those that its kind does not have undefined. */
 export const membersOf = (r: NewRecord): Partial<Omit<Of<'Record'>, 'kind'>> => r;
 
+/** What waits here of a kind about a subject and was not refused, the newest; undefined for nothing. */
+export const keptOf = (kept: Kept[], kind: NewRecord['kind'], subject: string) =>
+  kept.filter((k) => !k.refused && k.record.kind === kind && membersOf(k.record).subject === subject).at(-1);
+
 /** A record that the server does not have yet. */
 export interface Kept {
   key: string;

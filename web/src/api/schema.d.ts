@@ -1719,7 +1719,6 @@ export interface components {
             id: string;
             /** @description the supply is off for it */
             off: boolean;
-            place: string;
             standBy: string;
             title: string;
             who: string[];
@@ -7929,7 +7928,6 @@ export interface components {
             /** @description not cleared, where they work */
             hazards: string[];
             power: components["schemas"]["PowerDay"][];
-            practice: string;
             ref: string;
             rooms: components["schemas"]["TradeRoom"][];
             stand: components["schemas"]["TradeStand"];
@@ -7942,13 +7940,10 @@ export interface components {
         TradeStand: {
             clash: string;
             done: boolean;
-            first: string;
             id: string;
             /** @description Late: what was promised or needed did not come in time, or is planned too late for it; Clash says how. */
             late: boolean;
             name: string;
-            /** @description Ours: our work waits for theirs. Steps are those of ours that it is about and that are open, First the first of them. */
-            ours: boolean;
             /** @description Ready: theirs waits for ours, which is done, since when that is known. */
             ready: string;
             /** @description Returns: theirs is done, and our steps that waited for it are open: somebody comes back for them. */
@@ -7956,7 +7951,6 @@ export interface components {
             /** @description empty for the whole house */
             rooms: string;
             says: string;
-            steps: number;
         };
         /** @description Transfer is something that a job took from the company's stock, or left to it. */
         Transfer: {

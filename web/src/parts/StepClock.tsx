@@ -1,6 +1,6 @@
 import { Button } from '@mui/material';
 import type { Of } from '../api/client';
-import { membersOf, useKept, useRecord } from '../api/records';
+import { keptOf, membersOf, useKept, useRecord } from '../api/records';
 import { useFrame } from '../frame/Shell';
 import { moment, say } from '../words/words';
 import { AddHours } from './AddHours';
@@ -20,7 +20,7 @@ export function StepClock({ job, task: t, frozen }: StepClockProps) {
   const record = useRecord(job);
   const { kept } = useKept(job);
   if (t.others || t.done || frozen || me.role === 'office') return null;
-  const waiting = kept.filter((k) => !k.refused && k.record.kind === 'clock' && membersOf(k.record).subject === t.id).at(-1);
+  const waiting = keptOf(kept, 'clock', t.id);
   const lost = t.clocks.find((c) => c.lost && c.person === me.id);
   const mine = t.clocks.find((c) => !c.lost && c.person === me.id);
   const runs = waiting ? membersOf(waiting.record).done !== true : !!mine;

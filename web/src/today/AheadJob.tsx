@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
-import { membersOf, useKept, useRecord } from '../api/records';
+import { keptOf, membersOf, useKept, useRecord } from '../api/records';
 import { figure } from '../parts/figure';
 import { Fold } from '../parts/Fold';
 import { Bad, Block, List, P, Quiet, Wrong } from '../parts/layout';
@@ -13,7 +13,7 @@ export function AheadJob({ j, day }: { j: Of<'AheadJob'>; day: string }) {
   const record = useRecord(j.id);
   const { kept } = useKept(j.id);
   const inVan = (id: string) => {
-    const waits = kept.filter((k) => !k.refused && k.record.kind === 'packed' && membersOf(k.record).subject === id).at(-1);
+    const waits = keptOf(kept, 'packed', id);
     return waits ? membersOf(waits.record).done === true : undefined;
   };
   const step = (s: Of<'AheadStep'>) => (

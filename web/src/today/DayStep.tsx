@@ -1,7 +1,7 @@
 import { Button } from '@mui/material';
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
-import { useKept, useRecord } from '../api/records';
+import { keptOf, useKept, useRecord } from '../api/records';
 import { Quiet, Wrong } from '../parts/layout';
 import { say } from '../words/words';
 import { sheetOf } from './sheetOf';
@@ -16,7 +16,7 @@ interface DayStepProps {
 export function DayStep({ job, task, large = false }: DayStepProps) {
   const record = useRecord(job.id);
   const { kept } = useKept(job.id);
-  const waits = kept.some((k) => !k.refused && k.record.kind === 'tick' && k.record.subject === task.id);
+  const waits = !!keptOf(kept, 'tick', task.id);
   if (waits) return <Quiet data-kept-tick>{say('waits for a connection')}</Quiet>;
   if (task.closed || task.photo || task.others || job.frozen)
     return large ? <Link to={`/jobs/${job.id}/${sheetOf(task.stage)}`}>{say('Open its sheet')}</Link> : null;

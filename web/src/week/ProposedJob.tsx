@@ -55,7 +55,8 @@ export function ProposedJob({ j, disabled, onTake }: ProposedJobProps) {
               .filter((s) => s.day === d)
               .map((s) => (
                 <div key={s.task || s.title} data-step={s.task}>
-                  {s.title} <Quiet>{[s.who.join(', '), figure(s.hours, 'h')].filter(Boolean).join(' · ')}</Quiet>
+                  {s.title} {s.until !== s.day && say('until {{day}}', { day: dayName(s.until) })}{' '}
+                  <Quiet>{[s.who.join(', '), figure(s.hours, 'h')].filter(Boolean).join(' · ')}</Quiet>
                   {s.was && s.was !== s.day && <b> {say('instead of {{day}}', { day: dayName(s.was) })}</b>}
                   <Quiet block>{s.why}</Quiet>
                 </div>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useKept } from '../../api/records';
+import { keptOf, useKept } from '../../api/records';
 import type { Of } from '../../api/client';
 import { NotYet, P } from '../../parts/layout';
 import { SheetHead } from '../../parts/SheetHead';
@@ -25,7 +25,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
   const placeOf = (t: Of<'Task'>) =>
     j.rooms.find((r) => r.id === t.room)?.name ?? j.circuits.find((c) => c.id === t.circuit)?.name ?? say('The job');
   // A tick that waits for a connection is made; one's own isolation that waits opens what it is for.
-  const ticked = (t: Of<'Task'>) => kept.some((k) => !k.refused && k.record.kind === 'tick' && k.record.subject === t.id);
+  const ticked = (t: Of<'Task'>) => !!keptOf(kept, 'tick', t.id);
   const isolated = kept.some((k) => !k.refused && k.record.kind === 'isolation');
   const left = tasks.filter((t) => !t.done && !ticked(t));
   const next = left.find((t) => !t.closed || (t.isolation && isolated)) ?? left.at(0);

@@ -1,9 +1,9 @@
 import { TextField } from '@mui/material';
 import type { Of } from '../../api/client';
 import { useWeek } from '../../api/days';
+import { nobody } from '../../api/nobody';
 import { usePart } from '../../api/part';
 import { Fixed, Quiet, Wrong } from '../../parts/layout';
-import { nobody } from '../plan/nobody';
 import { say } from '../../words/words';
 
 interface StandByProps {

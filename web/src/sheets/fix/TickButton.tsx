@@ -2,7 +2,7 @@ import { say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useKept, useRecord } from '../../api/records';
+import { keptOf, useKept, useRecord } from '../../api/records';
 import { Quiet, Wrong } from '../../parts/layout';
 
 /** Ticks a step or takes it back. One that a picture ticks asks why there is none; one that others do, by what it is known that they did. */
@@ -19,7 +19,7 @@ export function TickButton({ job, task: t, held = false }: { job: Of<'JobView'>;
     );
   const asks = !!t.others || (t.photo && !pictured);
   const { kept } = useKept(job.id);
-  const waits = kept.some((k) => !k.refused && k.record.kind === 'tick' && k.record.subject === t.id);
+  const waits = !!keptOf(kept, 'tick', t.id);
   // What closes it may be an isolation of one's own that waits for a connection.
   const isolated = t.isolation && kept.some((k) => !k.refused && k.record.kind === 'isolation');
   const closed = held || job.view.frozen || (!t.done && !!t.closed && !isolated) || record.isPending || waits;

@@ -1,5 +1,6 @@
 import { TextField } from '@mui/material';
 import type { Of } from '../../api/client';
+import { nobody } from '../../api/nobody';
 import { usePart } from '../../api/part';
 import { useFrame } from '../../frame/Shell';
 import { EditTable } from '../../parts/EditTable';
@@ -14,7 +15,6 @@ import type { SheetProps } from '../props';
 import { PowerDays } from '../../parts/PowerDays';
 import { ComesLater } from './ComesLater';
 import { JobCalendar } from './JobCalendar';
-import { nobody } from './nobody';
 import { PaceLine } from './PaceLine';
 import { Trades } from './Trades';
 

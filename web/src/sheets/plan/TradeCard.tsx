@@ -37,6 +37,7 @@ export function TradeCard({ job, rooms, part, at, stand: s, links }: TradeCardPr
         <Mark verdict={verdict} size={14} label={s?.late ? say('late') : s?.done ? 'done' : s?.ready ? say('ready') : say('waits')} />
         <b>{kind}</b>
         <span>{[t.who, t.what, s?.rooms].filter(Boolean).join(' · ')}</span>
+        {t.phone && <a href={`tel:${t.phone.replace(/\s/g, '')}`}>{t.phone}</a>}
       </Row>
       {s && (
         <Quiet block data-says>
