@@ -97,7 +97,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		out.Triggers = append(out.Triggers, Named{Id: string(k), Name: spoken.Say(string(install.LeftTriggerNames[k]))})
 	}
 	for _, s := range install.PointTraits {
-		out.PointSteps = append(out.PointSteps, PointTerm{Id: s.Step, Name: spoken.Say(string(s.Name)), Stage: s.Stage, Open: s.Open})
+		out.PointSteps = append(out.PointSteps, PointTerm{Id: s.Step, Name: spoken.Say(string(s.Name)), Stage: s.Stage, Open: s.Open, Free: s.Free})
 	}
 	out.Kit = van.Kinds(spoken)
 	for i, id := range install.AfterSubjects {

@@ -105,6 +105,7 @@ var model = map[string]reflect.Type{
 	"LeftState":         reflect.TypeFor[proving.Left](),
 	"RoomWork":          reflect.TypeFor[plan.RoomWork](),
 	"PointWork":         reflect.TypeFor[plan.PointWork](),
+	"Wires":             reflect.TypeFor[plan.Wires](),
 	"PartedConductor":   reflect.TypeFor[proving.Conductor](),
 	"SuspectedNeutral":  reflect.TypeFor[proving.Suspect](),
 	"PartSpot":          reflect.TypeFor[proving.Spot](),

@@ -87,6 +87,8 @@ type Box struct {
 
 	// Accessible: a joint can be reached to be inspected and tested; nil when nobody said.
 	Accessible *bool `json:"accessible" seal:"omitempty"`
+	// Takes is how many conductors of its circuit one of its terminals takes, as its manufacturer states; 0 while nobody read it.
+	Takes int `json:"takes" seal:"omitempty" range:"1..4" unit:"conductors" zero:"or 0 while nobody read it"`
 	// Sealed: a joint is marked as maintenance-free by its manufacturer; nil when nobody looked.
 	Sealed *bool `json:"sealed" seal:"omitempty"`
 

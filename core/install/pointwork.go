@@ -16,6 +16,7 @@ const (
 
 	PointFitted PointStep = "fitted" // the accessory connected by the marking of its terminals
 	PointTugged PointStep = "tugged" // every conductor pulled at once it was tightened
+	PointLit    PointStep = "lit"    // a recessed luminaire seen lit while it hangs, before it is isolated again and pushed up
 	PointPlated PointStep = "plated" // plate or cover on
 )
 
@@ -25,14 +26,24 @@ type PointTrait struct {
 	Name  words.Key
 	Stage Stage
 	Open  bool // not every point has it: a stud wall has no chase
+	// Free: it is said whatever holds the step of its room, as nothing is handled in it. Recessed: only a recessed luminaire has it.
+	Free     bool
+	Recessed bool
 }
 
 // PointTraits lists the pieces in their order.
-var PointTraits = []PointTrait{{PointMarked, words.Key("Marked"), FirstFix, false}, {PointChased, words.Key("Chased"), FirstFix, true},
-	{PointBoxed, words.Key("Box in"), FirstFix, false}, {PointPiped, words.Key("Conduit in"), FirstFix, true}, {PointCabled, words.Key("Cable in"),
-		FirstFix, false},
-	{PointTagged, words.Key("Both ends tagged"), FirstFix, false}, {PointFitted, words.Key("Connected by its marking"), SecondFix, false},
-	{PointTugged, words.Key("Every conductor tugged"), SecondFix, false}, {PointPlated, words.Key("Plate on"), SecondFix, false}}
+var PointTraits = []PointTrait{
+	{Step: PointMarked, Name: words.Key("Marked"), Stage: FirstFix, Free: true},
+	{Step: PointChased, Name: words.Key("Chased"), Stage: FirstFix, Open: true},
+	{Step: PointBoxed, Name: words.Key("Box in"), Stage: FirstFix},
+	{Step: PointPiped, Name: words.Key("Conduit in"), Stage: FirstFix, Open: true},
+	{Step: PointCabled, Name: words.Key("Cable in"), Stage: FirstFix},
+	{Step: PointTagged, Name: words.Key("Both ends tagged"), Stage: FirstFix, Free: true},
+	{Step: PointFitted, Name: words.Key("Connected by its marking"), Stage: SecondFix},
+	{Step: PointTugged, Name: words.Key("Every conductor tugged"), Stage: SecondFix},
+	{Step: PointLit, Name: words.Key("Lit while it hangs"), Stage: SecondFix, Open: true, Free: true, Recessed: true},
+	{Step: PointPlated, Name: words.Key("Plate on"), Stage: SecondFix},
+}
 
 // PointSteps lists their ids.
 var PointSteps = func() (out []PointStep) {

@@ -89,6 +89,10 @@ type Task struct {
 	points pointsOf
 	more   bool
 	own    bool
+	// hangs: all of it is connected, and only recessed luminaires are not pushed up, which are lit first. worked is when conductors were last
+	// handled in it.
+	hangs  bool
+	worked install.Moment
 	// circuits are those that it alters beside its own.
 	circuits []string
 	// Far: it lands the near end of a feeder, and the far end is done and tested dead before that.
@@ -278,6 +282,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			}
 		}
 		worked.sums(job, t)
+		worked.handled(job, t)
 	}
 	short := by.short()
 	done := make(map[string]bool, len(out))
@@ -448,9 +453,9 @@ func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Fa
 	for i := range tasks {
 		t := &tasks[i]
 		of := append(slices.Clone(t.circuits), t.Circuit)
-		if t.alters && t.touched != (install.Moment{}) {
+		if t.alters && t.worked != (install.Moment{}) {
 			for _, circuit := range of {
-				f.Worked[circuit] = append(f.Worked[circuit], t.touched)
+				f.Worked[circuit] = append(f.Worked[circuit], t.worked)
 				f.Begun[circuit] = append(f.Begun[circuit], t.Dead...)
 			}
 		}
@@ -459,7 +464,7 @@ func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Fa
 		}
 		if sheet, fix := fixSheets[t.Stage]; fix && !t.Done && !behind[t.ID] {
 			f.Open = append(f.Open, proving.OpenStep{Waits: proving.Waits{Why: t.Title, Sheet: sheet, Circuit: t.Circuit}, Dead: t.Isolation,
-				Places: slices.Concat(t.Dead, t.reach), Release: t.Day && t.Circuit == "" && !t.Isolation, Label: t.Circuit != ""})
+				Places: slices.Concat(t.Dead, t.reach), Hangs: t.hangs, Release: t.Day && t.Circuit == "" && !t.Isolation, Label: t.Circuit != ""})
 		}
 	}
 	for i := range checks {

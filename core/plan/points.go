@@ -11,6 +11,7 @@ import (
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
+	"arvelt/core/unit"
 )
 
 // pointsOf is what a step of a room sums up of the work on its points.
@@ -44,7 +45,17 @@ type PointWork struct {
 	Says   string              `json:"says"` // how many of what, and where
 	Tags   []string            `json:"tags"`
 	Done   []install.PointStep `json:"done"`
+	Steps  []install.PointStep `json:"steps"` // that it may have
+	Care   string              `json:"care"`
 	Failed string              `json:"failed"` // what came out as it was pulled at, and was not made good
+	// Wires are what comes to which terminal, once its cable is in and until it is connected.
+	Wires []Wires `json:"wires"`
+}
+
+// Wires are what comes to the terminals of points that are connected alike.
+type Wires struct {
+	Tags []string `json:"tags"`
+	Says []string `json:"says"`
 }
 
 // progress is the newest record of each piece of work by room and point, and the newest tick of each step.
@@ -150,6 +161,43 @@ func (p progress) sums(job *install.Job, t *Task) {
 	}
 }
 
+// handled says when conductors were last handled in a step: as it was ticked, or as its points were connected, where that was said of each of them
+// before; and whether only recessed luminaires hang, to be lit before they are pushed up.
+func (p progress) handled(job *install.Job, t *Task) {
+	t.worked = t.touched
+	if t.points != fitting {
+		return
+	}
+	var last install.Moment
+	for key, said := range p.said {
+		if r := said[install.PointFitted]; key[0] == t.Room && r != nil && r.Moment().After(last) {
+			last = r.Moment()
+		}
+	}
+	if apart := p.connected(t.Room, job.RoomByID(t.Room), t.touched); apart || last.After(t.worked) {
+		t.worked = last
+	}
+	t.hangs = !t.Done && rulebook.Hanging.In(&job.Schools) == rulebook.HangingLit && len(p.open(job, t.Room, install.PointFitted, install.PointTugged)) == 0 &&
+		!slices.ContainsFunc(p.open(job, t.Room, install.PointPlated), func(pt *install.RoomPoint) bool { return !survey.Recessed(pt.Kind) })
+}
+
+// connected reports whether it was said of each point of a room for itself, before the step was ticked, that it is connected.
+func (p progress) connected(id string, r *install.Room, ticked install.Moment) bool {
+	n := 0
+	for i := range r.Points {
+		pt := &r.Points[i]
+		if !pt.Worked() {
+			continue
+		}
+		said := p.said[[2]string{id, pt.ID}][install.PointFitted]
+		if said == nil || !said.Done || said.Moment().After(ticked) {
+			return false
+		}
+		n++
+	}
+	return n > 0
+}
+
 // lacks says what a step waits for of the points of its room.
 func (p progress) lacks(job *install.Job, t *Task) string {
 	step, ok := asked[t.points]
@@ -193,13 +241,17 @@ func coverLast(job *install.Job, tasks []Task) {
 }
 
 // Rooms are how far the points of each room are that the job works on.
-func Rooms(job *install.Job, p *rulebook.Survey, tasks []Task) []RoomWork {
-	out, worked, tags := []RoomWork{}, progressOf(job), map[[2]string][]string{}
+func Rooms(job *install.Job, book rulebook.Book, tasks []Task) []RoomWork {
+	p := book.Survey()
+	out, worked, tags, at := []RoomWork{}, progressOf(job), map[[2]string][]string{}, map[[2]string][]placed{}
 	for i := range job.Circuits {
 		for n := range job.Circuits[i].Serves.Boxes {
-			if b := &job.Circuits[i].Serves.Boxes[n]; b.Point != "" && b.Tag > 0 {
+			if b := &job.Circuits[i].Serves.Boxes[n]; b.Point != "" {
 				key := [2]string{b.Room, b.Point}
-				tags[key] = append(tags[key], b.Label())
+				at[key] = append(at[key], placed{&job.Circuits[i], b})
+				if b.Tag > 0 {
+					tags[key] = append(tags[key], b.Label())
+				}
 			}
 		}
 	}
@@ -221,11 +273,18 @@ func Rooms(job *install.Job, p *rulebook.Survey, tasks []Task) []RoomWork {
 				continue
 			}
 			key := [2]string{r.ID, pt.ID}
-			w := PointWork{Point: pt.ID, Says: pointSays(job, p, r, pt, placing), Tags: append([]string{}, tags[key]...), Done: []install.PointStep{}}
+			w := PointWork{Point: pt.ID, Says: pointSays(job, p, r, pt, placing), Tags: append([]string{}, tags[key]...), Done: []install.PointStep{},
+				Wires: []Wires{}, Steps: stepsOf(job, pt)}
+			if survey.Recessed(pt.Kind) {
+				w.Care = job.Words.Say("Its springs close on fingers: hold both back. It is pushed up only isolated, and proved dead after it was lit.")
+			}
 			for _, s := range install.PointSteps {
 				if worked.done(r.ID, pt.ID, s) {
 					w.Done = append(w.Done, s)
 				}
+			}
+			if slices.Contains(w.Done, install.PointCabled) && !slices.Contains(w.Done, install.PointFitted) {
+				w.Wires = wiresOf(job, book, at[key])
 			}
 			if f := worked.said[key][install.PointFitted]; f != nil && f.Passed != nil && !*f.Passed {
 				w.Failed = f.At.Format(time.DateOnly)
@@ -238,6 +297,40 @@ func Rooms(job *install.Job, p *rulebook.Survey, tasks []Task) []RoomWork {
 		if len(room.Points) > 0 {
 			out = append(out, room)
 		}
+	}
+	return out
+}
+
+// stepsOf are the pieces of work that a point may have.
+func stepsOf(job *install.Job, pt *install.RoomPoint) []install.PointStep {
+	lit := survey.Recessed(pt.Kind) && rulebook.Hanging.In(&job.Schools) == rulebook.HangingLit
+	return slices.DeleteFunc(slices.Clone(install.PointSteps), func(s install.PointStep) bool { return s.Of().Recessed && !lit })
+}
+
+// placed is a place on the run of a circuit.
+type placed struct {
+	k *install.Circuit
+	b *install.Box
+}
+
+// wiresOf are what comes to the terminals at places, those that are connected alike together.
+func wiresOf(job *install.Job, book rulebook.Book, at []placed) []Wires {
+	out := []Wires{}
+	for _, x := range at {
+		var says []string
+		terminals := book.TerminalsAt(job, x.k, x.b)
+		for i := range terminals {
+			says = append(says, terminals[i].Says(job.Words))
+		}
+		if len(says) == 0 {
+			continue
+		}
+		n := slices.IndexFunc(out, func(w Wires) bool { return slices.Equal(w.Says, says) })
+		if n < 0 {
+			out = append(out, Wires{Tags: []string{}, Says: says})
+			n = len(out) - 1
+		}
+		out[n].Tags = append(out[n].Tags, x.b.Label())
 	}
 	return out
 }
@@ -262,6 +355,15 @@ func pointSays(job *install.Job, p *rulebook.Survey, r *install.Room, pt *instal
 	}
 	if pt.OffsetMM > 0 {
 		parts = append(parts, job.Words.Say("%s from the left", p.Mark(pt.OffsetMM)))
+	}
+	if l := &pt.Lamp; l.CutOutMM > 0 {
+		parts = append(parts, job.Words.Say("cut-out %s", p.Mark(l.CutOutMM)))
+	}
+	if k := pt.Lamp.ColourK; k > 0 {
+		parts = append(parts, unit.With(k, "K"))
+	}
+	if pt.Dimmed {
+		parts = append(parts, job.Words.Say("dimmed"))
 	}
 	return strings.Join(parts, ", ")
 }

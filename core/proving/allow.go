@@ -104,9 +104,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		}
 		return allowLooseEnd(job, who, r, tests)
 	case install.PointWork:
-		return allowPointWork(job, r, step)
+		return allowPointWork(job, r, step, facts)
 	case install.DayEnd:
-		return allowDayEnd(job, who, r)
+		return allowDayEnd(job, who, r, facts)
 	case install.Decision:
 		if !isCurrent(job, install.Observation, r.Subject) {
 			return &NotYetError{w.Say("The finding that was decided on is not there any more: look at the newest.")}

@@ -256,8 +256,14 @@ func leftLeaves(job *install.Job, r *install.Record, class string) (out []instal
 }
 
 // allowDayEnd: nobody leaves the house while people are at risk by what was left in it, and whose lock hangs says who takes over.
-func allowDayEnd(job *install.Job, who install.Person, r install.Record) error {
-	w := job.Words
+func allowDayEnd(job *install.Job, who install.Person, r install.Record, facts *Facts) error {
+	w, live := job.Words, LiveOf(job, facts.House)
+	for i := range facts.Open {
+		o := &facts.Open[i]
+		if o.Hangs && slices.ContainsFunc(o.Places, func(place string) bool { return live.At(place) != nil }) {
+			return &NotYetError{w.Say("%s: luminaires hang open from the ceiling and are live. Isolate them, or push them up isolated, before anybody leaves.", o.Why)}
+		}
+	}
 	for _, l := range LooseEnds(job) {
 		if l.Endangers() {
 			return &NotYetError{w.Say("People are at risk: %s. Make it safe before anybody leaves.", Says(job, &l))}

@@ -5,6 +5,8 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/isolate"
+	"arvelt/core/survey"
 )
 
 // StampPoints writes on a record of work on points which they are, where it names none: all of the room that the job works on as it stands, so
@@ -14,8 +16,9 @@ func StampPoints(job *install.Job, r *install.Record) {
 	if len(r.Points) > 0 || room == nil {
 		return
 	}
+	recessed := slices.ContainsFunc(r.Steps, func(s install.PointStep) bool { return s.Of().Recessed })
 	for i := range room.Points {
-		if room.Points[i].Worked() {
+		if room.Points[i].Worked() && (!recessed || survey.Recessed(room.Points[i].Kind)) {
 			r.Points = append(r.Points, room.Points[i].ID)
 		}
 	}
@@ -23,7 +26,7 @@ func StampPoints(job *install.Job, r *install.Record) {
 
 // allowPointWork holds work on points to a room and to points that the job works on, and to the step of the room that it is of: nothing is boxed
 // where the cables in the wall are not found, nothing is connected that was not proved dead.
-func allowPointWork(job *install.Job, r install.Record, step func(id string) (Step, bool)) error {
+func allowPointWork(job *install.Job, r install.Record, step func(id string) (Step, bool), facts *Facts) error {
 	w := job.Words
 	room := job.RoomByID(r.Room)
 	if room == nil {
@@ -46,12 +49,39 @@ func allowPointWork(job *install.Job, r install.Record, step func(id string) (St
 		if s.Of().Stage == install.SecondFix {
 			of = room.ID + "-fit"
 		}
+		if s.Of().Recessed && r.Done {
+			if err := allowLit(job, room, r.Points, facts); err != nil {
+				return err
+			}
+		}
 		// A place is marked and a cable tagged whatever lies in the wall, and what came out or was taken back is said at once.
-		if s == install.PointMarked || s == install.PointTagged || !r.Done {
+		if s.Of().Free || !r.Done {
 			continue
 		}
 		if t, known := step(of); known && t.Closed != "" {
 			return &NotYetError{strings.TrimSpace(room.Name + ": " + t.Closed)}
+		}
+	}
+	return nil
+}
+
+// allowLit: what was seen lit is a recessed luminaire, of a circuit that is energised.
+func allowLit(job *install.Job, room *install.Room, points []string, facts *Facts) error {
+	w, live := job.Words, LiveOf(job, facts.House)
+	for i := range room.Points {
+		pt := &room.Points[i]
+		if !slices.Contains(points, pt.ID) {
+			continue
+		}
+		if !survey.Recessed(pt.Kind) {
+			return install.Errors{{Field: "point-work.points", Value: pt.ID, Accept: w.Say("recessed luminaires: nothing else is lit while it hangs")}}
+		}
+		for n := range job.Circuits {
+			k := &job.Circuits[n]
+			if slices.ContainsFunc(k.Serves.Boxes, func(b install.Box) bool { return b.Room == room.ID && b.Point == pt.ID }) &&
+				live.At(isolate.CircuitPlace(k.ID)) == nil {
+				return &NotYetError{w.Say("%s is not energised: a luminaire is seen lit once its circuit is energised for a test.", k.Name)}
+			}
 		}
 	}
 	return nil

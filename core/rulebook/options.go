@@ -48,7 +48,7 @@ func OptionsOf(files fs.FS, code string) Options {
 		}
 		out = append(out, o)
 	}
-	return append(out, WorkDay, WorkWeek, WorkHeight, Reach)
+	return append(out, WorkDay, WorkWeek, WorkHeight, Reach, Hanging)
 }
 
 // The options that a company has whatever the practice: by them it is reckoned when work ends.
@@ -79,6 +79,16 @@ func AtHeight(s *install.Schools, mm float64) bool {
 	from, ok := heightsMM[WorkHeight.In(s)]
 	return ok && mm > from
 }
+
+// Hanging is whether recessed luminaires are lit before they are pushed up.
+var Hanging = install.Option{ID: "hanging", Title: "Recessed luminaires", Help: "Whether they are lit while they hang, or only once they are closed.",
+	Default: install.Chose("closed"), Choices: []install.OptionChoice{
+		{ID: "closed", Name: "pushed up before the power comes", Why: "Nothing live hangs from the ceiling; what does not light is taken down again, dead."},
+		{ID: HangingLit, Name: "lit while they hang", Why: "What does not light is found before the ceiling is closed. Somebody stands by meanwhile, and it is " +
+			"isolated and proved dead again before it is pushed up."}}}
+
+// HangingLit is the way of [Hanging] by which they are lit first.
+const HangingLit = "lit"
 
 // Reach is whether the heights of accessories are held to what everybody reaches.
 var Reach = install.Option{ID: "reach", Title: "Heights that everybody reaches", Help: "The heights of sockets, switches and controls on the survey.",

@@ -44,6 +44,7 @@ type kindRow struct {
 	Box        string `col:"box"`
 	Loses      string `col:"loses"`
 	Plate      string `col:"plate"`
+	Recessed   bool   `col:"recessed"`
 }
 
 // roomRow is a row of rooms.

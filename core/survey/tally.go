@@ -334,6 +334,11 @@ func askOfPoints(w *words.Catalogue, r *install.Room, p *rulebook.Survey, put fu
 		put(Question{ID: switchingQuestion, Asks: asks, Alike: w.Say("how are the new lights switched?"),
 			Why: w.Say("one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores")})
 	}
+	if n := undimmed(r); n > 0 {
+		put(Question{ID: "lamp-dims", Asks: w.Say("%s: do the %d luminaires on a dimmer dim, by what their maker states?", r.Name, n),
+			Alike: w.Say("do the luminaires on a dimmer dim, by what their maker states?"),
+			Why:   w.Say("one that is not made for it flickers, hums or fails early, and is found out after the ceiling is closed")})
+	}
 	if colours := coloursIn(r); len(colours) > 1 {
 		put(Question{ID: "lamp-colours", Asks: w.Say("%s: lamps of %s in one room. Make them alike?", r.Name, strings.Join(colours, ", ")),
 			Alike: w.Say("lamps of %s in one room. Make them alike?", strings.Join(colours, ", ")),
@@ -354,6 +359,17 @@ func coloursIn(r *install.Room) (out []string) {
 		out = append(out, unit.With(k, "K"))
 	}
 	return out
+}
+
+// undimmed counts the luminaires with built-in light on a dimmer of which nobody said that they dim; lamps are bought for dimming.
+func undimmed(r *install.Room) (n int) {
+	for i := range r.Points {
+		pt := &r.Points[i]
+		if pt.Dimmed && pt.Lamp.Cap == install.BuiltIn && pt.State != install.Removed && !pt.Lamp.Dims {
+			n += pt.Count
+		}
+	}
+	return n
 }
 
 // switchingQuestion asks how lights are switched; [Control.Assumed] says of which nobody said it.

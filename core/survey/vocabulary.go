@@ -43,6 +43,8 @@ type Kind struct {
 	Loses    Loss              // what goes with it when its circuit is dead; empty for nothing that is missed
 	// Plate is the opening of the plate over it; empty where none is seen.
 	Plate Opening
+	// Recessed: a luminaire that is pushed up into a hole in the ceiling.
+	Recessed bool
 }
 
 // Opening is what the plate over a thing lets through, those of things side by side joined by +.
@@ -68,6 +70,9 @@ const OwnPlate Opening = "own"
 
 // BoxOf is what a kind of point is on the run of its circuit; empty for extra-low voltage.
 func BoxOf(kind string) install.BoxDevice { return kindByID[kind].Box }
+
+// Recessed reports whether a kind of point is a luminaire that is pushed up into a hole in the ceiling.
+func Recessed(kind string) bool { return kindByID[kind].Recessed }
 
 // PlateOf is the opening over a kind of point; empty where no plate is seen.
 func PlateOf(kind string) Opening { return kindByID[kind].Plate }
@@ -129,7 +134,7 @@ func init() {
 		k := Kind{ID: kindTable.Row(r).Kind, Family: kindTable.Row(r).Family, Word: first,
 			Own: kindTable.Row(r).OwnCircuit, ExtraLow: kindTable.Row(r).ExtraLow,
 			Switched: kindTable.Row(r).Switched, Box: install.BoxDevice(kindTable.Row(r).Box), Loses: Loss(kindTable.Row(r).Loses),
-			Plate: Opening(kindTable.Row(r).Plate)}
+			Plate: Opening(kindTable.Row(r).Plate), Recessed: kindTable.Row(r).Recessed}
 		Kinds = append(Kinds, k)
 		kindPlace[k.ID], kindByID[k.ID] = len(Kinds)-1, k
 		common = append(common, phrases("kind", k.ID, list)...)

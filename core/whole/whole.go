@@ -202,7 +202,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Pace = plan.PaceOf(job, v.Tasks, now)
 	v.Trades = plan.TradesOf(job, v.Tasks, now)
 	v.Power = plan.PowerDays(job, v.Tasks, v.Tests.Use, customs.House, now)
-	v.Rooms = plan.Rooms(job, p.Survey(), v.Tasks)
+	v.Rooms = plan.Rooms(job, p, v.Tasks)
 	dangers := survey.Dangers(job, p.Survey())
 	v.Dangers = atRisk(dangers)
 	v.State = plan.StateOf(plan.Input{Unanswered: v.Unanswered, Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,

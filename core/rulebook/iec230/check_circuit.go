@@ -282,26 +282,33 @@ func (c *circuit) cores() string {
 	if len(c.kind.cores) != 3 {
 		return ""
 	}
-	line, second, third := c.kind.cores[0], c.kind.cores[1], c.kind.cores[2]
+	line, neutral, earth := coreNames(c.Job, c.kind)
+	says := "line " + line + " · neutral " + neutral + " · "
 	if !c.kind.armoured {
-		if third == coreBare {
-			third = "bare, sleeved green-yellow"
-		}
-		return "line " + line + " · neutral " + second + " · protective " + third
+		return says + "protective " + earth
 	}
-	neutral, earth := second, third
-	if swaCores.In(&c.Job.Schools) == schoolB {
-		neutral, earth = third, second
-	}
-	says := "line " + line + " · neutral " + neutral + ", sleeved blue at both ends · "
 	switch c.k.Route.CPC {
 	case install.ArmourCPC:
-		return says + "protective by the armour; " + earth + " sleeved green-yellow and in parallel with it, or left unused and sealed"
+		return says + "protective by the armour; " + earth + " in parallel with it, or left unused and sealed"
 	case install.SeparateCPC:
-		return says + "protective by the conductor beside it; " + earth +
-			" sleeved green-yellow and in parallel with it, or left unused and sealed"
+		return says + "protective by the conductor beside it; " + earth + " in parallel with it, or left unused and sealed"
 	}
-	return says + "protective " + earth + ", sleeved green-yellow at both ends"
+	return says + "protective " + earth + " at both ends"
+}
+
+// coreNames are the cores of a cable of three as they are marked at both ends: the line, the neutral and the protective one.
+func coreNames(job *install.Job, kind cableType) (line, neutral, earth string) {
+	line, neutral, earth = kind.cores[0], kind.cores[1], kind.cores[2]
+	switch {
+	case kind.armoured:
+		if swaCores.In(&job.Schools) == schoolB {
+			neutral, earth = earth, neutral
+		}
+		neutral, earth = neutral+", sleeved blue at both ends", earth+" sleeved green-yellow"
+	case earth == coreBare:
+		earth = "bare, sleeved green-yellow"
+	}
+	return line, neutral, earth
 }
 
 // loop judges the earth fault loop: the breaker's limit on TN, the residual

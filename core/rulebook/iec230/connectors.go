@@ -1,9 +1,12 @@
 package iec230
 
 import (
+	"slices"
+
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	tables "arvelt/core/table"
+	"arvelt/core/words"
 )
 
 var (
@@ -35,7 +38,7 @@ func connectorParts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	for i := range c.Serves.Boxes {
 		b := &c.Serves.Boxes[i]
 		at := [2]string{b.Room, b.Point}
-		joints = append(joints, jointsAt(job, c, b, b.Point == "" || !first[at])...)
+		joints = append(joints, rulebook.JointsOf(terminalsAt(job, c, b, b.Point == "" || !first[at]), c.Route.LineMM2)...)
 		first[at] = true
 	}
 	out := rulebook.Connectors(job.Words, connectors.Rows(), connectorOption.In(&job.Schools), func(mm2 float64) string { return text(mm2, " mm²") },
@@ -46,47 +49,87 @@ func connectorParts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	return out
 }
 
-// jointsAt are the conductors that are joined in a box: all cores of a joint box, what a light that is switched by itself has no terminal for,
+// TerminalsAt is of [rulebook.Wired].
+func (Practice) TerminalsAt(job *install.Job, k *install.Circuit, b *install.Box) []rulebook.Terminal {
+	first := slices.IndexFunc(k.Serves.Boxes, func(o install.Box) bool { return o.Room == b.Room && o.Point == b.Point })
+	return terminalsAt(job, k, b, b.Point == "" || first < 0 || k.Serves.Boxes[first].ID == b.ID)
+}
+
+// The terminals of accessories by their marking.
+const (
+	lineMark     = words.Key("L")
+	neutralMark  = words.Key("N")
+	earthMark    = words.Key("Earth")
+	supplyLine   = words.Key("Supply L")
+	supplyN      = words.Key("Supply N")
+	loadLine     = words.Key("Load L")
+	loadN        = words.Key("Load N")
+	switchedMark = words.Key("Switched line of its switch")
+	commonMark   = words.Key("Common")
+	atItsSwitch  = words.Key("In the box of its switch")
+)
+
+// terminalsAt are the terminals in a box: all cores of a joint box are joined, as is what a light that is switched by itself has no terminal for,
 // and elsewhere what is more than a terminal takes. switched is the first of the lights that are switched together: there the cable of the switch
 // comes in, or at the switch that of the light.
-func jointsAt(job *install.Job, c *install.Circuit, b *install.Box, switched bool) (out []rulebook.Joint) {
-	kind, mm2, n := cableKinds[c.Route.CableType], c.Route.LineMM2, c.Serves.CablesAt(b)
-	if len(kind.cores) == 0 || mm2 == 0 {
+func terminalsAt(job *install.Job, c *install.Circuit, b *install.Box, switched bool) (out []rulebook.Terminal) {
+	kind, n := cableKinds[c.Route.CableType], c.Serves.CablesAt(b)
+	if len(kind.cores) == 0 || c.Route.LineMM2 == 0 {
 		return nil
 	}
-	join := func(conductors int) { out = append(out, rulebook.Joint{Conductors: conductors, MM2: mm2}) }
-	most := terminalTakes(mm2)
-	// under puts conductors under a terminal, and where that does not take them joins them with one that goes to it.
-	under := func(conductors int) {
-		if conductors > most {
-			join(conductors + 1)
-		}
-	}
 	if b.Device == install.NoDevice {
-		for range kind.cores {
-			join(n)
+		for _, core := range kind.cores {
+			out = append(out, rulebook.Terminal{Core: core, Joined: n})
 		}
 		return out
 	}
-	if b.Device != install.Luminaire || !switched {
-		for range kind.cores {
-			under(n)
-		}
-		return out
+	most, beside := terminalTakes(c.Route.LineMM2), words.Key("")
+	if b.Takes > 0 {
+		most = b.Takes
 	}
-	switch surveyWords.Feed(&job.Schools) {
-	case rulebook.FedAtSwitch:
-		join(n + 1) // the neutral, to the light
-		under(n + 1)
-		under(n + 1)
-	case rulebook.FedNeutral:
-		join(n + 1) // the line, to the switch
-		under(n + 1)
-		under(n + 1)
+	line, neutral, earth := coreNames(job, kind)
+	// under puts conductors under a terminal, and where that does not take them joins them with one that goes to it.
+	under := func(mark words.Key, core string, conductors int) {
+		t := rulebook.Terminal{Mark: mark, Beside: beside, Core: core, Under: conductors, Takes: most, Stated: b.Takes > 0}
+		if conductors > most {
+			t.Under, t.Joined = 1, conductors+1
+		}
+		out = append(out, t)
+	}
+	past := func(core string, conductors int) {
+		out = append(out, rulebook.Terminal{Beside: beside, Core: core, Joined: conductors})
+	}
+	switch feed := surveyWords.Feed(&job.Schools); {
+	case b.Device == install.FusedUnit || b.Device == install.GroundFault:
+		under(supplyLine, line, n)
+		under(supplyN, neutral, n)
+		if b.Device == install.FusedUnit {
+			under(loadLine, line, 1)
+			under(loadN, neutral, 1)
+		}
+		under(earthMark, earth, n)
+	case b.Device != install.Luminaire || !switched:
+		under(lineMark, line, n)
+		under(neutralMark, neutral, n)
+		under(earthMark, earth, n)
+	case feed == rulebook.FedAtSwitch:
+		beside = atItsSwitch
+		past(neutral, n+1) // to the light
+		under(commonMark, line, n)
+		under(earthMark, earth, n+1)
+		beside = ""
+		out = append(out, rulebook.Terminal{Mark: lineMark, Core: line, Under: 1, Takes: most}, rulebook.Terminal{Mark: neutralMark, Core: neutral, Under: 1,
+			Takes: most})
+	case feed == rulebook.FedNeutral:
+		past(line, n+1) // to the switch
+		under(neutralMark, neutral, n+1)
+		under(earthMark, earth, n+1)
+		out = append(out, rulebook.Terminal{Mark: switchedMark, Core: line, Under: 1, Takes: most})
 	default:
-		join(n + 1)
-		under(n)
-		under(n + 1)
+		past(line, n+1)
+		under(neutralMark, neutral, n)
+		under(earthMark, earth, n+1)
+		out = append(out, rulebook.Terminal{Mark: switchedMark, Core: job.Words.Say("%s, sleeved %s at both ends", neutral, line), Under: 1, Takes: most})
 	}
 	return out
 }

@@ -5,6 +5,7 @@ import type { Of } from '../../api/client';
 import { Block, Caution, Quiet, Row } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { say } from '../../words/words';
+import { TerminalGuide } from './TerminalGuide';
 
 /** A touch that says one thing. Plain, as there are hundreds on a sheet. */
 export const Chip = styled('button')({
@@ -45,8 +46,12 @@ export const PointRow = memo(function PointRow({ job, point: p, steps, done, clo
     <Point data-point={p.point}>
       <b>{p.says}</b> {p.tags.length > 0 && <Quiet>{p.tags.join(', ')}</Quiet>}
       {p.failed && <Caution>{say('A conductor came out at the tug: {{what}}', { what: p.failed })}</Caution>}
+      {tugs && p.care && <Caution>{p.care}</Caution>}
+      {p.wires.map((w) => (
+        <TerminalGuide key={w.says.join()} wires={w} of={p.wires.length > 1 ? w.tags.join(', ') : ''} />
+      ))}
       <Row gap="s" above="xs">
-        {steps.map((s) => (
+        {steps.filter((s) => p.steps.includes(s.id)).map((s) => (
           <Chip
             key={s.id}
             type="button"

@@ -41,10 +41,10 @@ export function RoomPoints({ job, room, stage }: RoomPointsProps) {
     [mutate, at],
   );
   const may = !job.view.frozen && job.view.may.includes('point-work');
-  const closed = (s: PointStep) => !may || (!!held && s !== 'marked' && s !== 'tagged');
-  const listed = (which: (s: PointStep) => boolean) =>
+  const closed = (s: Of<'PointTerm'>) => !may || (!!held && !s.free);
+  const listed = (which: (s: Of<'PointTerm'>) => boolean) =>
     steps
-      .filter((s) => which(s.id))
+      .filter(which)
       .map((s) => `${s.id},`)
       .join('');
   return (
@@ -53,21 +53,22 @@ export function RoomPoints({ job, room, stage }: RoomPointsProps) {
       <Row gap="s" above="s">
         <Quiet>{say('All of this room:')}</Quiet>
         {steps.map((s) => {
-          const n = room.points.filter((p) => done(p, s.id)).length;
-          const all = n === room.points.length;
-          return (
+          const having = room.points.filter((p) => p.steps.includes(s.id));
+          const n = having.filter((p) => done(p, s.id)).length;
+          const all = n === having.length;
+          return !having.length ? null : (
             <Chip
               key={s.id}
               type="button"
               data-step-all={s.id}
               data-all={(!s.open && !all) || undefined}
-              disabled={all || closed(s.id)}
+              disabled={all || closed(s)}
               onClick={() => onSay(s.id, '', true)}
               aria-label={say('{{what}}: all of this room', { what: s.name })}
             >
               {all
                 ? say('{{what}}: all', { what: s.name })
-                : say('{{what}} {{n}} of {{all}}', { what: s.name, n, all: room.points.length })}
+                : say('{{what}} {{n}} of {{all}}', { what: s.name, n, all: having.length })}
             </Chip>
           );
         })}
@@ -81,7 +82,7 @@ export function RoomPoints({ job, room, stage }: RoomPointsProps) {
               job={job}
               point={p}
               steps={steps}
-              done={listed((s) => done(p, s))}
+              done={listed((s) => done(p, s.id))}
               closed={listed(closed)}
               tugs={stage === 'second fix' && may}
               locked={!may}

@@ -74,6 +74,16 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
     { key: 'lamp.colourK', label: say('Colour'), unit: 'K', kind: 'number', width: 90, zero: true, hide: dark },
     { key: 'lamp.powerW', label: say('Power of one'), unit: 'W', kind: 'number', width: 110, zero: true, hide: dark },
     { key: 'lamp.each', label: say('In each'), kind: 'number', width: 80, zero: true, hide: dark },
+    { key: 'lamp.dims', label: say('Stated to dim'), kind: 'check', width: 80, hide: dark },
+    {
+      key: 'lamp.cutOutMM',
+      label: say('Cut-out'),
+      scale: units.mm,
+      kind: 'number',
+      width: 80,
+      zero: true,
+      hide: (p) => !kindOf(p)?.recessed,
+    },
   ];
   return (
     <>

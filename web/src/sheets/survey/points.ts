@@ -12,7 +12,7 @@ export const freshPoint = (kind: string, state: Of<'RoomPoint'>['state']): Of<'R
   wall: '',
   offsetMM: 0,
   ductM: 0,
-  lamp: { cap: '', colourK: 0, powerW: 0, each: 0 },
+  lamp: { cap: '', colourK: 0, powerW: 0, each: 0, dims: false, cutOutMM: 0 },
   fedFrom: '',
   box: '',
   powerW: 0,

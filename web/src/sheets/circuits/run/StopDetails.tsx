@@ -75,6 +75,14 @@ export function StopDetails({ job, row, circuit, circuits, part, stop, frozen, a
       <Fields above="m" least={150}>
         <TextBox part={bound} path={field('name')} label={say('Where it is')} />
         <ChoiceBox part={bound} path={field('device')} label={say('What it is')} options={terms?.boxDevices ?? []} />
+        {!joint && (
+          <NumberBox
+            part={bound}
+            path={field('takes')}
+            label={say('Conductors under one terminal')}
+            help={say('as its maker states; 0: nobody read it')}
+          />
+        )}
         {joint && <NumberBox part={bound} path={field('ratingA')} label={say('Rating of the joint')} unit="A" help={say('0: not known')} />}
         {joint && <YesNoBox part={bound} path={field('accessible')} label={say('Can be reached to be inspected')} />}
         {joint && box.accessible === false && (
