@@ -1132,7 +1132,10 @@ type PointKind struct {
 	Light bool   `json:"light"`
 	Name  string `json:"name"`
 	Own   bool   `json:"own"`
-	Word  string `json:"word"`
+
+	// Recessed it is pushed up into a ceiling
+	Recessed bool   `json:"recessed"`
+	Word     string `json:"word"`
 }
 
 // PointRead PointRead is a point at which a test is read, with the reading that counts there; nil while there is none.
@@ -1143,6 +1146,8 @@ type PointStep = install.PointStep
 
 // PointTerm defines model for PointTerm.
 type PointTerm struct {
+	// Free it is said whatever holds the step of its room
+	Free bool      `json:"free"`
 	Id   PointStep `json:"id"`
 	Name string    `json:"name"`
 
@@ -1939,6 +1944,9 @@ type WhatIf struct {
 	// Report Report is everything computed of a job's electrics.
 	Report Report `json:"report"`
 }
+
+// Wires Wires are what comes to the terminals of points that are connected alike.
+type Wires = plan.Wires
 
 // WorkPlace Place is somewhere that people work, with the pairs of conductors there.
 type WorkPlace = isolate.Place

@@ -1903,6 +1903,8 @@ export interface components {
             split: boolean;
             /** @description Tag is its number on the job, which the tags of its cables bear; 0 where it was given none. Room and Point are the ids of the room of the walk and of the points there that it is one of; empty where it is none of them. */
             tag: number;
+            /** @description Takes is how many conductors of its circuit one of its terminals takes, as its manufacturer states; 0 while nobody read it.; conductors; or 0 while nobody read it */
+            takes: number;
             through: boolean | null;
             /**
              * Format: double
@@ -3412,6 +3414,13 @@ export interface components {
              * @description colour temperature; K; or 0 when not known
              */
             colourK: number;
+            /**
+             * Format: double
+             * @description CutOutMM is the diameter of the hole that a recessed luminaire is pushed into.; mm; or 0 when not known
+             */
+            cutOutMM: number;
+            /** @description Dims: its manufacturer states that it dims with such a dimmer. */
+            dims: boolean;
             /** @description in one luminaire; lamps; or 0 for one in each luminaire */
             each: number;
             /**
@@ -5160,6 +5169,8 @@ export interface components {
             light: boolean;
             name: string;
             own: boolean;
+            /** @description it is pushed up into a ceiling */
+            recessed: boolean;
             word: string;
         };
         /** @description PointRead is a point at which a test is read, with the reading that counts there; nil while there is none. */
@@ -5170,8 +5181,10 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         /** @enum {string} */
-        PointStep: "marked" | "chased" | "boxed" | "piped" | "cabled" | "tagged" | "fitted" | "tugged" | "plated";
+        PointStep: "marked" | "chased" | "boxed" | "piped" | "cabled" | "tagged" | "fitted" | "tugged" | "lit" | "plated";
         PointTerm: {
+            /** @description it is said whatever holds the step of its room */
+            free: boolean;
             id: components["schemas"]["PointStep"];
             name: string;
             /** @description not every point has it */
@@ -5180,13 +5193,18 @@ export interface components {
         };
         /** @description PointWork is how far alike points are. */
         PointWork: {
+            care: string;
             done: components["schemas"]["PointStep"][];
             /** @description what came out as it was pulled at, and was not made good */
             failed: string;
             point: string;
             /** @description how many of what, and where */
             says: string;
+            /** @description that it may have */
+            steps: components["schemas"]["PointStep"][];
             tags: string[];
+            /** @description Wires are what comes to which terminal, once its cable is in and until it is connected. */
+            wires: components["schemas"]["Wires"][];
         };
         /** @description PowerDay is which circuits are kept on and which are switched off on a day, by the steps that are planned for it. */
         PowerDay: {
@@ -8249,6 +8267,11 @@ export interface components {
              */
             extra: number | null;
             report: components["schemas"]["Report"];
+        };
+        /** @description Wires are what comes to the terminals of points that are connected alike. */
+        Wires: {
+            says: string[];
+            tags: string[];
         };
         /** @description Place is somewhere that people work, with the pairs of conductors there. */
         WorkPlace: {

@@ -10,6 +10,7 @@ const box = (b: Partial<Of<'Box'>>): Of<'Box'> => ({
   room: '',
   point: '',
   accessible: null,
+  takes: 0,
   sealed: null,
   line: '',
   through: null,

@@ -62,6 +62,7 @@ export function OutletString({
       room: '',
       point: '',
       accessible: null,
+      takes: 0,
       sealed: null,
       line: '',
       through: null,

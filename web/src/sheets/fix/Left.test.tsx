@@ -12,9 +12,9 @@ const kinds: Of<'LeftTerm'>[] = [
   { id: 'supply', name: 'Temporary supply', care: 'Off the floor.', ends: false, open: false, rated: true, fed: true, picture: true },
 ];
 const pointSteps: Of<'PointTerm'>[] = [
-  { id: 'marked', name: 'Marked', stage: 'first fix', open: false },
-  { id: 'boxed', name: 'Box in', stage: 'first fix', open: false },
-  { id: 'tugged', name: 'Tugged', stage: 'second fix', open: false },
+  { id: 'marked', name: 'Marked', stage: 'first fix', open: false, free: true },
+  { id: 'boxed', name: 'Box in', stage: 'first fix', open: false, free: false },
+  { id: 'tugged', name: 'Tugged', stage: 'second fix', open: false, free: false },
 ];
 const terms = {
   '/api/terms': { locale: 'en-GB', left: kinds, triggers: [{ id: 'plaster', name: 'after plastering' }], pointSteps },
@@ -90,8 +90,17 @@ const room: Of<'RoomWork'> = {
   first: '',
   second: 'Needs your own isolation.',
   points: [
-    { point: 'p1', says: '2 × socket', tags: ['P001'], done: ['marked'], failed: '' },
-    { point: 'p2', says: '1 × light', tags: [], done: [], failed: '' },
+    {
+      point: 'p1',
+      says: '2 × socket',
+      tags: ['P001'],
+      done: ['marked'],
+      failed: '',
+      care: '',
+      wires: [],
+      steps: ['marked', 'boxed', 'tugged'],
+    },
+    { point: 'p2', says: '1 × light', tags: [], done: [], failed: '', care: '', wires: [], steps: ['marked', 'boxed', 'tugged'] },
   ],
 };
 

@@ -51,19 +51,21 @@ export const PointRow = memo(function PointRow({ job, point: p, steps, done, clo
         <TerminalGuide key={w.says.join()} wires={w} of={p.wires.length > 1 ? w.tags.join(', ') : ''} />
       ))}
       <Row gap="s" above="xs">
-        {steps.filter((s) => p.steps.includes(s.id)).map((s) => (
-          <Chip
-            key={s.id}
-            type="button"
-            data-step={s.id}
-            aria-pressed={is(done, s.id)}
-            disabled={locked || (is(closed, s.id) && !is(done, s.id))}
-            onClick={() => onSay(s.id, p.point, !is(done, s.id))}
-          >
-            {is(done, s.id) ? '● ' : '○ '}
-            {s.name}
-          </Chip>
-        ))}
+        {steps
+          .filter((s) => p.steps.includes(s.id))
+          .map((s) => (
+            <Chip
+              key={s.id}
+              type="button"
+              data-step={s.id}
+              aria-pressed={is(done, s.id)}
+              disabled={locked || (is(closed, s.id) && !is(done, s.id))}
+              onClick={() => onSay(s.id, p.point, !is(done, s.id))}
+            >
+              {is(done, s.id) ? '● ' : '○ '}
+              {s.name}
+            </Chip>
+          ))}
         {tugs && !failing && (
           <Chip type="button" data-came-out={p.point} onClick={() => setFailing(true)}>
             {say('One came out')}

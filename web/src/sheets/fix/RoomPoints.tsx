@@ -66,9 +66,7 @@ export function RoomPoints({ job, room, stage }: RoomPointsProps) {
               onClick={() => onSay(s.id, '', true)}
               aria-label={say('{{what}}: all of this room', { what: s.name })}
             >
-              {all
-                ? say('{{what}}: all', { what: s.name })
-                : say('{{what}} {{n}} of {{all}}', { what: s.name, n, all: having.length })}
+              {all ? say('{{what}}: all', { what: s.name }) : say('{{what}} {{n}} of {{all}}', { what: s.name, n, all: having.length })}
             </Chip>
           );
         })}

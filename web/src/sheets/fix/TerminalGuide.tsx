@@ -9,7 +9,9 @@ const List = styled('ul')({ margin: '2px 0 0', paddingLeft: 18 });
 export function TerminalGuide({ wires, of }: { wires: Of<'Wires'>; of: string }) {
   return (
     <div data-terminals>
-      <Quiet>{of ? say('By the marking of the device: {{tags}}', { tags: of }) : say('By the marking of the device, not by its place:')}</Quiet>
+      <Quiet>
+        {of ? say('By the marking of the device: {{tags}}', { tags: of }) : say('By the marking of the device, not by its place:')}
+      </Quiet>
       <List>
         {wires.says.map((s) => (
           <li key={s}>{s}</li>
