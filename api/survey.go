@@ -44,6 +44,12 @@ func surveyTerms(p rulebook.Book) SurveyTerms {
 	for _, f := range install.Finishes {
 		out.Finishes = append(out.Finishes, FinishKind{Id: string(f), Name: f.Name(w.Words)})
 	}
+	for _, b := range install.Behinds {
+		out.Behinds = append(out.Behinds, Named{Id: string(b), Name: survey.BehindName(w.Words, b)})
+	}
+	for _, d := range install.Dusts {
+		out.Dusts = append(out.Dusts, Named{Id: string(d), Name: survey.DustName(w.Words, d)})
+	}
 	for _, k := range survey.Kinds {
 		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family,
 			Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID],

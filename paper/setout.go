@@ -40,6 +40,13 @@ func SetOut(w io.Writer, v *whole.View, plan *survey.WaysPlan, rooms []survey.Se
 		}
 		p.table([]column{{p.words.Say("Point"), 20}, {p.words.Say("Tags"), 11}, {p.words.Say("Circuit"), 15}, {p.words.Say("Height"), 10},
 			{p.words.Say("Box"), 14}, {p.words.Say("Wall"), 8}, {p.words.Say("Along it"), 8}, {p.words.Say("Remarks"), 25}}, list)
+		cuts := []row{}
+		for _, x := range r.Cuts {
+			cuts = append(cuts, row{verdict: x.Verdict, cells: []string{upper(x.Says), upper(strings.Join(x.Remarks, "; "))}})
+		}
+		if len(cuts) > 0 {
+			p.table([]column{{p.words.Say("Holes and notches"), 70}, {p.words.Say("Remarks"), 40}}, cuts)
+		}
 		switched := []row{}
 		for n := range r.Controls {
 			c := &r.Controls[n]

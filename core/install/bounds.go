@@ -92,7 +92,7 @@ var sets = map[string]set{
 		Overhead}), "obstructionOptions": typed(ObstructionOptions),
 	"moistures": typed([]Moisture{Wet, Damp, Dry}), "rodModes": typed([]string{"vertical", "slant", "flat"}), "baths": typed(Baths), "pointStates": typed(PointStates),
 	"arresters": typed([]string{"none", "in sight", "hidden"}), "nears": typed(Nears), "coverings": typed(Coverings), "trips": typed(TripsOf), "laterKinds": typed(LaterKinds), "keepings": typed(Keepings),
-	"permitUses": typed(PermitUses), "guardings": typed(Guardings), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds),
+	"permitUses": typed(PermitUses), "guardings": typed(Guardings), "testerKinds": typed(TesterKinds), "furnitureKinds": typed(FurnitureKinds), "behinds": typed(Behinds), "dusts": typed(Dusts),
 	"foundStates": typed(FoundStates), "foundColours": typed([]string{"old", "new", "mixed"}), "wirings": typed(Wirings),
 	"insulations": typed(Insulations), "inTerminals": typed(InTerminals),
 	"taxOns": typed(TaxOns), "extraKinds": typed(ExtraKinds), "restWhos": typed(RestWhos), "bringers": typed(Bringers), "orderStates": typed(OrderStates),

@@ -28,9 +28,12 @@ type Room struct {
 	Walls []WallLine `json:"walls" most:"40"`
 	// Furniture is what stands against its walls, or will.
 	Furniture []Furniture `json:"furniture" seal:"omitempty" most:"40"`
-	Bath      BathRoom    `json:"bath" seal:"omitempty"`
-	Skipped   string      `json:"skipped" chars:"400"`  // why it was not seen; empty when it was
-	Revisit   string      `json:"revisit" shape:"date"` // date on which it is seen, 2006-01-02
+	// Cores are the holes that are cored through its walls and ceiling, Timber what is bored and notched of its joists and studs.
+	Cores   []Core      `json:"cores" seal:"omitempty" most:"40"`
+	Timber  []TimberCut `json:"timber" seal:"omitempty" most:"40"`
+	Bath    BathRoom    `json:"bath" seal:"omitempty"`
+	Skipped string      `json:"skipped" chars:"400"`  // why it was not seen; empty when it was
+	Revisit string      `json:"revisit" shape:"date"` // date on which it is seen, 2006-01-02
 	// ApartMM is the least distance in mm at which cables of extra-low voltage were run from those of power in the room, 0 while nobody
 	// read it; Divided: a divider or a metal pipe is between them.
 	ApartMM float64 `json:"apartMM" seal:"omitempty" range:"0..5000" unit:"mm" zero:"or 0 when not read"`
@@ -467,6 +470,18 @@ func (r Room) Validate(t Terms) error {
 		ids[p.ID] = true
 		if p.Kind == "" {
 			c.needed(f+"typed", p.Typed, 400)
+		}
+	}
+	ids = map[string]bool{}
+	for i := range r.Cores {
+		if ids[r.Cores[i].ID] {
+			c.say(c.item("cores", i)+"id", r.Cores[i].ID, c.w.Say("each hole's id once in a room"))
+		}
+		ids[r.Cores[i].ID] = true
+	}
+	for i := range r.Timber {
+		if x := &r.Timber[i]; x.SpanMM > 0 && x.FromMM > x.SpanMM/2 {
+			c.say(c.item("timber", i)+"fromMM", x.FromMM, c.w.Say("at most half of the span: it is measured from the nearer support"))
 		}
 	}
 	if r.From == r.ID {

@@ -155,6 +155,7 @@ const incomingLive = words.Key("The incoming terminals of the main switch and th
 type Practice struct {
 	Terms  *install.Terms
 	Length install.Length
+	Book   *rulebook.Book   // nil where only its words are known
 	Survey *rulebook.Survey // its words for what is walked; nil where nothing was
 	Own    []rulebook.Work
 	Serves map[string]string // by use what stands at the end of a circuit
@@ -379,6 +380,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 	}
 	out = append(out, bondTasks(job, by)...)
 	coverLast(job, out)
+	throughCores(job, out)
 	out = withOutage(job, by, out, list)
 	if len(out) > 0 {
 		out = append(out, Task{ID: ownerTask, Kind: install.ShowingStep, Stage: install.Handover,
@@ -549,7 +551,7 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 			Norm: "trench-per-m", Hours: buried * hours(list, "trench-per-m"),
 			Caution: w.Say("Locate other services before the first cut; dig by hand near them.")})
 	}
-	if laid > 0 {
+	if laid > 0 && !job.Cored(c.ID) {
 		add(Task{ID: "core", Skills: []install.Authority{install.Machines}, Kind: install.DrillingStep, Stage: ff,
 			Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Norm: "core", Hours: hours(list, "core"),
 			Caution: w.Say("Eye protection; slope the hole outwards.")})

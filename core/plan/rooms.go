@@ -20,6 +20,7 @@ const roomNorm = "room-point"
 // out. Hours are the company's for each kind of point.
 func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]materials.Item, grown install.Moment) []Task {
 	w := job.Words
+	cored := coreSteps(job, by, r, list, r.ID+"-locate")
 	n, gone, h, hGone := 0, 0, 0.0, 0.0
 	leaving := leavingOf(job, r.ID)
 	for _, p := range r.Points {
@@ -46,7 +47,13 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), Room: r.ID, alters: true,
 			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
 	}
+	located := Task{ID: r.ID + "-locate", Kind: install.MarkingStep, Stage: install.FirstFix, Crew: 1, Norm: "locate", Hours: hours(list, "locate"), Room: r.ID,
+		Title:   w.Say("%s: find and mark the cables and pipes in its walls, floor and ceiling", r.Name),
+		Caution: w.Say("A detector may miss a cable that carries nothing, or a plastic pipe: what is not found is no proof."), grown: grown}
 	if n == 0 {
+		if len(cored) > 0 {
+			out = append(append(out, located), cored...)
+		}
 		return out
 	}
 	switches := 0
@@ -61,9 +68,6 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		what = w.Say("%s: boxes, holes and cables for %d points and %d switches", r.Name, n, switches)
 		fitted = w.Say("%s: fit and connect %d points and %d switches", r.Name, n, switches)
 	}
-	located := Task{ID: r.ID + "-locate", Kind: install.MarkingStep, Stage: install.FirstFix, Crew: 1, Norm: "locate", Hours: hours(list, "locate"), Room: r.ID,
-		Title:   w.Say("%s: find and mark the cables and pipes in its walls, floor and ceiling", r.Name),
-		Caution: w.Say("A detector may miss a cable that carries nothing, or a plastic pipe: what is not found is no proof.")}
 	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
 		Title: what, Crew: 1, After: []string{located.ID},
 		Norm: roomNorm, Hours: math.Max(0.25, h*firstShare),
@@ -83,11 +87,15 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		Dead:   []string{isolate.RoomPlace(r.ID)},
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.Room, photo.Room, closing.Room, fit.Room = r.ID, r.ID, r.ID, r.ID
-	located.grown, boxes.grown, photo.grown, closing.grown, fit.grown = grown, grown, grown, grown, grown
+	boxes.grown, photo.grown, closing.grown, fit.grown = grown, grown, grown, grown
+	timberHeld(job, by.Book, r, &boxes)
+	for i := range cored {
+		closing.After = append(closing.After, cored[i].ID)
+	}
 	boxes.points, closing.points, fit.points = boxing, closingStep, fitting
 	boxes.more = switches > 0
 	fit.circuits = circuitsIn(job, r.ID)
-	return append(out, located, boxes, photo, closing, fit)
+	return append(append(append(out, located), cored...), boxes, photo, closing, fit)
 }
 
 // CloseStep is the step that lets the walls of a room be closed.

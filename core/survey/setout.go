@@ -21,8 +21,10 @@ type SettingOut struct {
 	Points []SetPoint `json:"points"`
 	// Controls are how its lights are switched, with the cables of each.
 	Controls []Control `json:"controls"`
-	Clash    int       `json:"clash"` // points of which something is remarked on
-	Open     int       `json:"open"`  // points whose place is not said
+	// Cuts are the holes through its walls and what is cut out of its timber.
+	Cuts  []Cut `json:"cuts"`
+	Clash int   `json:"clash"` // points of which something is remarked on
+	Open  int   `json:"open"`  // points whose place is not said
 }
 
 // SetPoint is where alike points go.
@@ -62,7 +64,8 @@ func SetOut(job *install.Job, book rulebook.Book) []SettingOut {
 			}
 			s.Points[n].Tags, s.Points[n].Circuit = strings.Join(tags[key], ", "), strings.Join(circuits[key], ", ")
 		}
-		if len(s.Points) > 0 {
+		s.cut(job, &job.Rooms[i], book)
+		if len(s.Points)+len(s.Cuts) > 0 {
 			out = append(out, s)
 		}
 	}
@@ -71,7 +74,7 @@ func SetOut(job *install.Job, book rulebook.Book) []SettingOut {
 
 // SetOutOf is the setting-out of one room, without what stands on which run.
 func SetOutOf(job *install.Job, r *install.Room, p *rulebook.Survey) SettingOut {
-	s := SettingOut{Room: r.ID, Name: r.Name, Floor: r.Floor, Points: []SetPoint{}}
+	s := SettingOut{Room: r.ID, Name: r.Name, Floor: r.Floor, Points: []SetPoint{}, Cuts: []Cut{}}
 	placing := Placing(p)
 	for n := range r.Points {
 		pt := &r.Points[n]
@@ -90,6 +93,24 @@ func SetOutOf(job *install.Job, r *install.Room, p *rulebook.Survey) SettingOut 
 		s.Points = append(s.Points, x)
 	}
 	return s
+}
+
+// cut adds the holes of a room and what is cut out of its timber.
+func (s *SettingOut) cut(job *install.Job, r *install.Room, book rulebook.Book) {
+	for i := range r.Cores {
+		s.Cuts = append(s.Cuts, CoreOf(job, r, &r.Cores[i], book.Survey()))
+	}
+	for i := range r.Timber {
+		s.Cuts = append(s.Cuts, TimberOf(job, book, &r.Timber[i]))
+	}
+	for i := range s.Cuts {
+		switch s.Cuts[i].Verdict {
+		case working.Fail:
+			s.Clash++
+		case working.Unknown:
+			s.Open++
+		}
+	}
 }
 
 // standing lists the tags and the circuits of the points of the walk that stand on runs, by room and point.

@@ -277,7 +277,7 @@ func takeOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chain *r
 // practiceOf is what the practice of a job brings to its tasks.
 func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, chain *rulebook.ChainReport, today time.Time) plan.Practice {
 	terms := p.Terms()
-	c := plan.Practice{Terms: &terms, Length: terms.Length, Survey: p.Survey(), Serves: terms.Serves, Own: p.Work(job, report),
+	c := plan.Practice{Book: &p, Terms: &terms, Length: terms.Length, Survey: p.Survey(), Serves: terms.Serves, Own: p.Work(job, report),
 		Cores: map[string]string{}, Asks: map[string]bool{}, House: isolate.Of(job, &terms), Checks: slices.Concat(report.Checks(), chain.Checks),
 		Agreed: survey.Agreed(job, p.Survey()), Unagreed: quoteHold(job)}
 	for i := range report.Circuits {

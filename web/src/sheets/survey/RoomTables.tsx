@@ -16,6 +16,7 @@ import { Photos } from '../../parts/Photos';
 import { useBathAsked } from './BathFields';
 import { OnCircuits } from './OnCircuits';
 import { WallDrawing } from './WallDrawing';
+import { Cuts } from './Cuts';
 import { freshPoint } from './points';
 
 const Line = styled('p')({ display: 'flex', gap: 8, margin: '6px 0' });
@@ -277,6 +278,7 @@ export function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<
         )}{' '}
         {view?.method && <Quiet>{say('Installation: {{method}}.', { method: view.method })}</Quiet>}
       </P>
+      <Cuts job={job} part={part} />
       <Walls job={job} part={part} />
     </>
   );

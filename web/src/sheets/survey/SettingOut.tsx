@@ -40,7 +40,8 @@ export function SettingOut({ job }: { job: Of<'JobView'> }) {
           >
             {[r.name, r.floor].filter(Boolean).join(', ')}
           </Heading>
-          <Points points={r.points} name={r.name} />
+          {r.points.length > 0 && <Points points={r.points} name={r.name} />}
+          <Holes cuts={r.cuts} />
           <Switched controls={r.controls} />
         </Section>
       ))}
@@ -94,6 +95,20 @@ function Points({ points, name }: { points: Of<'SetPoint'>[]; name: string }) {
         </tbody>
       </SheetTable>
     </Scroll>
+  );
+}
+
+/** The holes through its walls and in its timber, and what is remarked on them. */
+function Holes({ cuts }: { cuts: Of<'Cut'>[] }) {
+  return (
+    <List>
+      {cuts.map((c) => (
+        <Item key={c.id} data-cut={c.verdict}>
+          <Mark verdict={c.verdict} size={13} /> {c.says}
+          {c.remarks.length > 0 && <>: {c.remarks.join('; ')}</>}
+        </Item>
+      ))}
+    </List>
   );
 }
 
