@@ -283,6 +283,9 @@ type ControlLeg = survey.ControlLeg
 // ControlPart ControlPart is how many of a part.
 type ControlPart = survey.ControlPart
 
+// Core Core is a hole that is cored through a wall, a floor or a ceiling of a room. Its place is measured on both sides from the same mark.
+type Core = install.Core
+
 // CoverRule Cover is the least cover at a place.
 type CoverRule = rulebook.Cover
 
@@ -523,6 +526,9 @@ type HeldCheck = survey.Held
 
 // Hold Hold is one thing that holds a job at a stage, where it is mended, and who it waits for.
 type Hold = plan.Hold
+
+// HoleStand HoleStand is how a hole or a notch stands: what it is, and what is wrong with it or not known of it yet.
+type HoleStand = survey.HoleStand
 
 // Imported Imported is what an import brought: its people are names and not ours, and what they isolated isolates nothing here.
 type Imported = install.Imported
@@ -1598,9 +1604,15 @@ type SurveyReading = rulebook.SurveyReading
 // SurveyTerms defines model for SurveyTerms.
 type SurveyTerms struct {
 	// Baths what a room may have of bath and shower
-	Baths      []string        `json:"baths"`
-	Classes    []FindingClass  `json:"classes"`
-	Colours    []Colour        `json:"colours"`
+	Baths []string `json:"baths"`
+
+	// Behinds what may be behind a hole
+	Behinds []Named        `json:"behinds"`
+	Classes []FindingClass `json:"classes"`
+	Colours []Colour       `json:"colours"`
+
+	// Dusts how its dust is held
+	Dusts      []Named         `json:"dusts"`
 	Enclosures []EnclosureKind `json:"enclosures"`
 	Fabric     []Fabric        `json:"fabric"`
 
@@ -1781,6 +1793,9 @@ type TestRow = proving.Row
 
 // TestSheet Sheet is the test sheet.
 type TestSheet = proving.Sheet
+
+// TimberCut TimberCut are alike holes or notches in joists, studs or plates of a room.
+type TimberCut = install.TimberCut
 
 // TodayGroup TodayGroup is what is still to be done at one place.
 type TodayGroup = whole.TodayGroup

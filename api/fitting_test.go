@@ -210,3 +210,80 @@ func (c *client) deadRead(id string) {
 		c.made(id, read)
 	}
 }
+
+// A hole is cored where both sides were measured to be one place and nothing is behind it: its pilot comes first, with a picture of where it came
+// out, and the cable that goes through it and the closing of the wall after it. Timber is bored and notched by what the practice lets be cut out of
+// it. In both practices.
+func TestHolesAreHeldToTheirPlace(t *testing.T) {
+	c := serve(t).as("tobias")
+	for practice, x := range map[string]struct{ ref, like, walk, limit string }{
+		"iec230":   {"PW-9720", "PW-2052", wholeWalk230, "at most 43\u00a0mm in timber 175\u00a0mm deep"},
+		"split120": {"PW-9721", "PW-2054", wholeWalk120, "timber"},
+	} {
+		v := c.taken(x.ref, practice, x.like, x.walk)
+		k := v.View.Job.Circuits[0]
+		room := *roomOf(v, "kitchen")
+		room.Points = slices.Clone(room.Points)
+		room.Points[0].Wall, room.Points[0].OffsetMM, room.Points[0].HeightMM = "north", 1500, 400
+		hole := install.Core{ID: "h1", Wall: "north", Circuit: k.ID, BoreMM: 68, ThickMM: 300}
+		save := func() answer {
+			room.Cores = []install.Core{hole}
+			return c.part(c.job(x.ref), "rooms/"+room.ID, room)
+		}
+		a := save()
+		require.Equal(t, 200, a.status, a.text)
+		pilot, core := room.ID+"-core-h1-pilot", room.ID+"-core-h1"
+		v = c.job(x.ref)
+		closed := func(id string) string { return taskOf(t, c.job(x.ref), id).Closed }
+		for _, lack := range []string{"where it is inside", "what is behind it", "how its dust is held"} {
+			assert.Contains(t, closed(pilot), lack)
+		}
+		for _, id := range []string{k.ID + "-cable", room.ID + "-close"} {
+			assert.Contains(t, taskOf(t, v, id).After, core, practice)
+		}
+		assert.False(t, slices.ContainsFunc(v.View.Tasks, func(s plan.Task) bool { return s.ID == k.ID+"-core" }), "its hole has a step of its own")
+
+		hole.Behind, hole.Dust, hole.Outside = install.BehindOutdoors, install.DustMasked, true
+		hole.AlongMM, hole.UpMM, hole.OutAlongMM, hole.OutUpMM = 900, 300, 1000, 290
+		require.Equal(t, 200, save().status)
+		assert.Contains(t, closed(pilot), "apart along the wall")
+		hole.OutAlongMM, hole.OutUpMM = 905, 330
+		require.Equal(t, 200, save().status)
+		assert.Contains(t, closed(pilot), "water would run in")
+		hole.OutUpMM, hole.AlongMM, hole.OutAlongMM, hole.UpMM = 370, 1480, 1480, 380
+		require.Equal(t, 200, save().status)
+		assert.Contains(t, closed(pilot), "its rim is")
+		hole.AlongMM, hole.OutAlongMM, hole.Behind = 900, 905, install.BehindPipe
+		require.Equal(t, 200, save().status)
+		assert.Contains(t, closed(pilot), "a pipe is behind it")
+		assert.Contains(t, c.pdf("/api/jobs/"+v.Id+"/setting-out.pdf"), "pipe is behind it")
+		hole.Behind = install.BehindOutdoors
+		require.Equal(t, 200, save().status)
+		assert.Contains(t, closed(pilot), "find and mark the cables and pipes")
+		c.made(v.Id, ticks(room.ID+"-locate", true))
+		c.held(v.Id, ticks(core, true), 409, "pilot")
+		c.held(v.Id, ticks(pilot, true), 409, "no picture of it")
+		c.pictured(v.Id, pilot)
+		c.made(v.Id, ticks(pilot, true))
+		c.made(v.Id, ticks(core, true))
+
+		boxes := room.ID + "-boxes"
+		room.Timber = []install.TimberCut{{ID: "t1", Place: "joists 2 to 6", SizeMM: 70, DepthMM: 175, SpanMM: 3600, FromMM: 1200}}
+		require.Equal(t, 200, save().status)
+		assert.Contains(t, closed(boxes), x.limit)
+		room.Timber[0].SizeMM, room.Timber[0].Made = 30, true
+		require.Equal(t, 200, save().status)
+		assert.Contains(t, closed(boxes), "the chart of its maker")
+		room.Timber[0].Made = false
+		require.Equal(t, 200, save().status)
+		assert.Empty(t, closed(boxes))
+		room.Timber[0].FromMM = 2000
+		a = save()
+		assert.Equal(t, 422, a.status)
+		assert.Contains(t, a.text, "nearer support")
+		hole.Behind = "a wasp nest"
+		a = save()
+		assert.Equal(t, 422, a.status)
+		assert.Contains(t, a.text, "outdoors")
+	}
+}

@@ -132,7 +132,7 @@ var model = map[string]reflect.Type{
 	"PlacedRoom":        reflect.TypeFor[survey.PlacedRoom](),
 	"Core":              reflect.TypeFor[install.Core](),
 	"TimberCut":         reflect.TypeFor[install.TimberCut](),
-	"Cut":               reflect.TypeFor[survey.Cut](),
+	"HoleStand":         reflect.TypeFor[survey.HoleStand](),
 	"Furniture":         reflect.TypeFor[install.Furniture](),
 	"LineChange":        reflect.TypeFor[survey.LineChange](),
 	"ElectrodeReport":   reflect.TypeFor[rulebook.ElectrodeReport](),

@@ -41,7 +41,7 @@ func coreSteps(job *install.Job, by *Practice, r *install.Room, list map[string]
 func CoreStep(room, core string) string { return room + "-core-" + core }
 
 // holdOn holds a step to how a hole stands.
-func (t *Task) holdOn(job *install.Job, cut *survey.Cut) {
+func (t *Task) holdOn(job *install.Job, cut *survey.HoleStand) {
 	if cut.Verdict == working.Pass {
 		return
 	}

@@ -10,18 +10,18 @@ import (
 	"arvelt/core/working"
 )
 
-// Cut is how a hole or a notch stands: what it is, and what is wrong with it or not known of it yet.
-type Cut struct {
+// HoleStand is how a hole or a notch stands: what it is, and what is wrong with it or not known of it yet.
+type HoleStand struct {
 	ID      string          `json:"id"`
 	Says    string          `json:"says"`
 	Verdict working.Verdict `json:"verdict"`
 	Remarks []string        `json:"remarks"`
 }
 
-func (x *Cut) fail(says string) { x.Verdict, x.Remarks = working.Fail, append(x.Remarks, says) }
+func (x *HoleStand) fail(says string) { x.Verdict, x.Remarks = working.Fail, append(x.Remarks, says) }
 
 // lack says what is not known; what fails already stays so.
-func (x *Cut) lack(says string) {
+func (x *HoleStand) lack(says string) {
 	if x.Verdict != working.Fail {
 		x.Verdict = working.Unknown
 	}
@@ -52,15 +52,12 @@ func DustName(w *words.Catalogue, d install.Dust) string { return w.Say(string(d
 
 // CoreOf judges a hole that is to be cored: whether its place was measured on both sides and is the same there, falls outwards, hits nothing that
 // is behind it or stands on its wall, and how its dust is held.
-func CoreOf(job *install.Job, r *install.Room, c *install.Core, p *rulebook.Survey) Cut {
+func CoreOf(job *install.Job, r *install.Room, c *install.Core, p *rulebook.Survey) HoleStand {
 	w := job.Words
-	x := Cut{ID: c.ID, Verdict: working.Pass, Remarks: []string{}}
-	side, mark := w.Say("from inside"), c.Mark
+	x := HoleStand{ID: c.ID, Verdict: working.Pass, Remarks: []string{}}
+	side := w.Say("from inside")
 	if c.Outside {
 		side = w.Say("from the other side")
-	}
-	if mark == "" {
-		mark = w.Say("the left end of the wall and the floor")
 	}
 	says := []string{w.Say("core %s through %s, %s", p.Mark(c.BoreMM), c.Wall, side)}
 	if c.ThickMM > 0 {
@@ -72,7 +69,9 @@ func CoreOf(job *install.Job, r *install.Room, c *install.Core, p *rulebook.Surv
 	if c.OutAlongMM > 0 && c.OutUpMM > 0 {
 		says = append(says, w.Say("on the other side %s along and %s up", p.Mark(c.OutAlongMM), p.Mark(c.OutUpMM)))
 	}
-	says = append(says, w.Say("from %s", mark))
+	if c.Mark != "" {
+		says = append(says, w.Say("from %s", c.Mark))
+	}
 	if c.Dust != "" {
 		says = append(says, DustName(w, c.Dust))
 	}
@@ -95,7 +94,7 @@ func CoreOf(job *install.Job, r *install.Room, c *install.Core, p *rulebook.Surv
 }
 
 // bothSides holds the place inside to that on the other side: the same, and outdoors falling outwards.
-func (x *Cut) bothSides(w *words.Catalogue, c *install.Core, p *rulebook.Survey) {
+func (x *HoleStand) bothSides(w *words.Catalogue, c *install.Core, p *rulebook.Survey) {
 	switch {
 	case c.AlongMM == 0 || c.UpMM == 0:
 		x.lack(w.Say("where it is inside"))
@@ -121,7 +120,7 @@ func (x *Cut) bothSides(w *words.Catalogue, c *install.Core, p *rulebook.Survey)
 }
 
 // points keeps a hole away from the points on its wall; one that was measured from another mark is not compared with them.
-func (x *Cut) points(job *install.Job, r *install.Room, c *install.Core, p *rulebook.Survey) {
+func (x *HoleStand) points(job *install.Job, r *install.Room, c *install.Core, p *rulebook.Survey) {
 	if c.Mark != "" || c.AlongMM == 0 || c.UpMM == 0 {
 		return
 	}
@@ -139,9 +138,9 @@ func (x *Cut) points(job *install.Job, r *install.Room, c *install.Core, p *rule
 }
 
 // TimberOf judges alike holes or notches in timber by what the practice lets be cut out of it.
-func TimberOf(job *install.Job, book rulebook.Book, c *install.TimberCut) Cut {
+func TimberOf(job *install.Job, book rulebook.Book, c *install.TimberCut) HoleStand {
 	w, p := job.Words, book.Survey()
-	x := Cut{ID: c.ID, Verdict: working.Pass, Remarks: []string{}}
+	x := HoleStand{ID: c.ID, Verdict: working.Pass, Remarks: []string{}}
 	x.Says = w.Say("hole %s in %s", p.Mark(c.SizeMM), c.Place)
 	if c.Notch {
 		x.Says = w.Say("notch %s deep in %s", p.Mark(c.SizeMM), c.Place)

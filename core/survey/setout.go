@@ -22,9 +22,9 @@ type SettingOut struct {
 	// Controls are how its lights are switched, with the cables of each.
 	Controls []Control `json:"controls"`
 	// Cuts are the holes through its walls and what is cut out of its timber.
-	Cuts  []Cut `json:"cuts"`
-	Clash int   `json:"clash"` // points of which something is remarked on
-	Open  int   `json:"open"`  // points whose place is not said
+	Cuts  []HoleStand `json:"cuts"`
+	Clash int         `json:"clash"` // points of which something is remarked on
+	Open  int         `json:"open"`  // points whose place is not said
 }
 
 // SetPoint is where alike points go.
@@ -74,7 +74,7 @@ func SetOut(job *install.Job, book rulebook.Book) []SettingOut {
 
 // SetOutOf is the setting-out of one room, without what stands on which run.
 func SetOutOf(job *install.Job, r *install.Room, p *rulebook.Survey) SettingOut {
-	s := SettingOut{Room: r.ID, Name: r.Name, Floor: r.Floor, Points: []SetPoint{}, Cuts: []Cut{}}
+	s := SettingOut{Room: r.ID, Name: r.Name, Floor: r.Floor, Points: []SetPoint{}, Cuts: []HoleStand{}}
 	placing := Placing(p)
 	for n := range r.Points {
 		pt := &r.Points[n]

@@ -81,6 +81,9 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 		Practice{}.Parts(j, &j.Circuits[0])
 		Practice{}.Tests(j, &r)
 		Practice{}.Work(j, &r)
+		for _, notch := range []bool{false, true} {
+			Practice{}.TimberLimits(j, &install.TimberCut{Notch: notch, DepthMM: 235, SpanMM: 3600})
+		}
 	}
 	for r := range boxSizes.Text {
 		for cables := range 9 {

@@ -2387,6 +2387,52 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description Core is a hole that is cored through a wall, a floor or a ceiling of a room. Its place is measured on both sides from the same mark. */
+        Core: {
+            /**
+             * Format: double
+             * @description mm; or 0 when not measured
+             */
+            alongMM: number;
+            /** @enum {string} */
+            behind: "" | "clear" | "outdoors" | "cable" | "pipe" | "structure";
+            /**
+             * Format: double
+             * @description mm
+             */
+            boreMM: number;
+            /** @description id of the one whose cable goes through; empty for none */
+            circuit: string;
+            /** @enum {string} */
+            dust: "" | "masked" | "extracted" | "wet";
+            id: string;
+            /** @description Mark is what both sides are measured from; empty: the left end of the wall and the finished floor, as its points are. */
+            mark: string;
+            /**
+             * Format: double
+             * @description The same place from the other side.; mm; or 0 when not measured
+             */
+            outAlongMM: number;
+            /**
+             * Format: double
+             * @description mm; or 0 when not measured
+             */
+            outUpMM: number;
+            /** @description it is cored from the other side, else from inside */
+            outside: boolean;
+            /**
+             * Format: double
+             * @description mm; or 0 when not measured
+             */
+            thickMM: number;
+            /**
+             * Format: double
+             * @description mm; or 0 when not measured
+             */
+            upMM: number;
+            /** @description as the points of the room name it */
+            wall: string;
+        };
         /** @description Cover is the least cover at a place. */
         CoverRule: {
             /** @description nothing is laid so there */
@@ -3152,6 +3198,13 @@ export interface components {
             stage: components["schemas"]["Stage"];
             what: string;
             who: string;
+        };
+        /** @description HoleStand is how a hole or a notch stands: what it is, and what is wrong with it or not known of it yet. */
+        HoleStand: {
+            id: string;
+            remarks: string[];
+            says: string;
+            verdict: components["schemas"]["Verdict"];
         };
         /** @description Imported is what an import brought: its people are names and not ours, and what they isolated isolates nothing here. */
         Imported: {
@@ -6171,6 +6224,8 @@ export interface components {
             ceiling: string;
             /** @description date on which its walls were closed; empty while they are open */
             closed: string;
+            /** @description Cores are the holes that are cored through its walls and ceiling, Timber what is bored and notched of its joists and studs. */
+            cores: components["schemas"]["Core"][];
             divided: boolean;
             /**
              * @description Finish is that of the plates of its accessories; empty for that of the house.
@@ -6195,6 +6250,7 @@ export interface components {
             revisit: string;
             /** @description why it was not seen; empty when it was */
             skipped: string;
+            timber: components["schemas"]["TimberCut"][];
             under: string;
             /** @description construction, as the practice names it */
             wall: string;
@@ -6714,6 +6770,8 @@ export interface components {
             clash: number;
             /** @description Controls are how its lights are switched, with the cables of each. */
             controls: components["schemas"]["Control"][];
+            /** @description Cuts are the holes through its walls and what is cut out of its timber. */
+            cuts: components["schemas"]["HoleStand"][];
             floor: string;
             name: string;
             /** @description points whose place is not said */
@@ -7359,8 +7417,12 @@ export interface components {
         SurveyTerms: {
             /** @description what a room may have of bath and shower */
             baths: string[];
+            /** @description what may be behind a hole */
+            behinds: components["schemas"]["Named"][];
             classes: components["schemas"]["FindingClass"][];
             colours: components["schemas"]["Colour"][];
+            /** @description how its dust is held */
+            dusts: components["schemas"]["Named"][];
             enclosures: components["schemas"]["EnclosureKind"][];
             fabric: components["schemas"]["Fabric"][];
             /** @description in or as what the conductors run that feed an enclosure */
@@ -7791,6 +7853,37 @@ export interface components {
             /** @description of every circuit whether it is in use */
             use: components["schemas"]["CircuitInUse"][];
             verdict: components["schemas"]["Verdict"];
+        };
+        /** @description TimberCut are alike holes or notches in joists, studs or plates of a room. */
+        TimberCut: {
+            allowed: string;
+            /**
+             * Format: double
+             * @description of the timber; mm; or 0 when not measured
+             */
+            depthMM: number;
+            /**
+             * Format: double
+             * @description FromMM is how far it is from the nearer support.; mm
+             */
+            fromMM: number;
+            id: string;
+            /** @description Made: no solid timber: an I-joist, a truss, a laminated beam. Allowed is the chart of its maker, or who engineers it, that allows the cut. */
+            made: boolean;
+            /** @description in the top edge, else a hole on the middle line */
+            notch: boolean;
+            /** @description which of them */
+            place: string;
+            /**
+             * Format: double
+             * @description diameter of the hole, or depth of the notch; mm
+             */
+            sizeMM: number;
+            /**
+             * Format: double
+             * @description between its supports; mm; or 0 when not measured
+             */
+            spanMM: number;
         };
         /** @description TodayGroup is what is still to be done at one place. */
         TodayGroup: {

@@ -15,7 +15,14 @@ export function Cuts({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>>
   const terms = useTerms().data?.survey;
   const [side, setSide] = useState<'what' | 'where'>('what');
   const circuits = job.view.job?.circuits ?? [];
-  const mm = (key: string, label: string, width = 90, zero = true) => ({ key, label, width, zero, scale: units.mm, kind: 'number' as const });
+  const mm = <K extends string>(key: K, label: string, width = 90, zero = true) => ({
+    key,
+    label,
+    width,
+    zero,
+    scale: units.mm,
+    kind: 'number' as const,
+  });
   const unsaid = { id: '', name: say('not looked') };
   const what: Column<Of<'Core'>>[] = [
     mm('boreMM', say('Bore'), 76, false),

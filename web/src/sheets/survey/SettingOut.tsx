@@ -99,7 +99,7 @@ function Points({ points, name }: { points: Of<'SetPoint'>[]; name: string }) {
 }
 
 /** The holes through its walls and in its timber, and what is remarked on them. */
-function Holes({ cuts }: { cuts: Of<'Cut'>[] }) {
+function Holes({ cuts }: { cuts: Of<'HoleStand'>[] }) {
   return (
     <List>
       {cuts.map((c) => (
