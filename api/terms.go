@@ -85,7 +85,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	for _, k := range install.LeftKinds {
 		l := install.LeftTraits[k]
 		out.Left = append(out.Left, LeftTerm{Id: k, Name: spoken.Say(string(l.Name)), Care: spoken.Say(string(l.Care)), Ends: l.Ends, Open: l.Open,
-			Rated: l.Rated, Fed: l.Fed, Picture: l.Proof == install.ProofPicture})
+			Rated: l.Rated, Fed: l.Fed, Others: l.Others, Picture: l.Proof == install.ProofPicture})
 	}
 	for _, k := range install.TradeKinds {
 		out.Trades = append(out.Trades, Named{Id: string(k), Name: spoken.Say(string(install.TradeNames[k]))})

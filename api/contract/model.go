@@ -131,6 +131,7 @@ var model = map[string]reflect.Type{
 	"WaysPlan":          reflect.TypeFor[survey.WaysPlan](),
 	"PlacedRoom":        reflect.TypeFor[survey.PlacedRoom](),
 	"Core":              reflect.TypeFor[install.Core](),
+	"BackCharge":        reflect.TypeFor[plan.BackCharge](),
 	"TimberCut":         reflect.TypeFor[install.TimberCut](),
 	"HoleStand":         reflect.TypeFor[survey.HoleStand](),
 	"Furniture":         reflect.TypeFor[install.Furniture](),

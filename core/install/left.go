@@ -51,6 +51,8 @@ type LeftTrait struct {
 	Open  bool // live parts behind it may be touched where nobody stands by
 	Rated bool // its rating is asked for
 	Fed   bool // what protects it and what hangs on it are asked for
+	// Others: others did it, who are charged for putting it right.
+	Others bool
 	// Care is what to be careful of until then.
 	Care words.Key
 }
@@ -75,7 +77,7 @@ var LeftTraits = map[LeftKind]LeftTrait{
 		Care: words.Key("With overcurrent and residual-current protection of its own, out of the wet and off the floor.")},
 	LeftJoint: {Name: words.Key("Joint not finished"), Waits: WaitsService, Proof: ProofPicture, Open: true, Rated: true,
 		Care: words.Key("Closed so that it takes a tool, labelled, and accessible unless its maker says that it needs no maintenance.")},
-	LeftCovered: {Name: words.Key("Moved or covered by others"), Waits: WaitsHandover, Proof: ProofPicture,
+	LeftCovered: {Name: words.Key("Moved or covered by others"), Waits: WaitsHandover, Proof: ProofPicture, Others: true,
 		Care: words.Key("Find it before anything is drilled or cut there.")},
 }
 

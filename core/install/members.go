@@ -79,6 +79,9 @@ type (
 		RatingA    *float64    `json:"ratingA"`
 		Protection string      `json:"protection"`
 		Loads      string      `json:"loads"`
+		Trade      string      `json:"trade"`  // of the plan, that moved or covered it
+		SpentH     *float64    `json:"spentH"` // hours that it took to put right
+		Cost       *float64    `json:"cost"`   // of the parts that it took
 	}
 	// ReadingMembers are of a [Reading].
 	ReadingMembers struct {

@@ -14,6 +14,7 @@ const (
 	PointCabled PointStep = "cabled"
 	PointTagged PointStep = "tagged" // both ends of each of its cables bear its tag
 
+	PointFound  PointStep = "found"  // others left it where it was put
 	PointFitted PointStep = "fitted" // the accessory connected by the marking of its terminals
 	PointTugged PointStep = "tugged" // every conductor pulled at once it was tightened
 	PointLit    PointStep = "lit"    // a recessed luminaire seen lit while it hangs, before it is isolated again and pushed up
@@ -39,6 +40,7 @@ var PointTraits = []PointTrait{
 	{Step: PointPiped, Name: words.Key("Conduit in"), Stage: FirstFix, Open: true},
 	{Step: PointCabled, Name: words.Key("Cable in"), Stage: FirstFix},
 	{Step: PointTagged, Name: words.Key("Both ends tagged"), Stage: FirstFix, Free: true},
+	{Step: PointFound, Name: words.Key("Found where it was left"), Stage: SecondFix, Open: true, Free: true},
 	{Step: PointFitted, Name: words.Key("Connected by its marking"), Stage: SecondFix},
 	{Step: PointTugged, Name: words.Key("Every conductor tugged"), Stage: SecondFix},
 	{Step: PointLit, Name: words.Key("Lit while it hangs"), Stage: SecondFix, Open: true, Free: true, Recessed: true},

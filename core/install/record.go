@@ -194,9 +194,12 @@ type Record struct {
 	RatingA    *float64 `json:"ratingA,omitempty" seal:"omitempty" range:"0..400" unit:"A"`
 	Protection string   `json:"protection,omitempty" seal:"omitempty" chars:"120"`
 	Loads      string   `json:"loads,omitempty" seal:"omitempty" chars:"200"`
+	// Of what others moved or covered: which trade of the plan, and once it is put right the hours that it took, beside the Cost of its parts.
+	Trade  string   `json:"trade,omitempty" seal:"omitempty" chars:"40"`
+	SpentH *float64 `json:"spentH,omitempty" seal:"omitempty" range:"0..200" unit:"h"`
 
 	// Work on points of a room: which of it, and on which of its points.
-	Steps  []PointStep `json:"steps,omitempty" seal:"omitempty" most:"9" chars:"20"`
+	Steps  []PointStep `json:"steps,omitempty" seal:"omitempty" most:"12" chars:"20"`
 	Points []string    `json:"points,omitempty" seal:"omitempty" most:"200" chars:"40"`
 
 	// Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was

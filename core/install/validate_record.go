@@ -360,6 +360,15 @@ func (c *checker) looseEnd(r *Record) {
 	case !r.Done && r.Path != "":
 		c.say("path", r.Path, c.w.Say("nothing: a conductor that was disconnected is reconnected before anything is energised"))
 	}
+	if r.Trade != "" && !LeftTraits[r.Left].Others {
+		c.say("trade", r.Trade, c.w.Say("nothing: only what others moved or covered is of a trade"))
+	}
+	if !r.Done && r.SpentH != nil {
+		c.say("spentH", *r.SpentH, c.w.Say("nothing before it is put right"))
+	}
+	if r.Cost != nil && (!r.Done || *r.Cost < 0) {
+		c.say("cost", *r.Cost, c.w.Say("nothing before it is put right, then 0 or more"))
+	}
 	c.oneOf("path", r.Path, []string{"", "handover"})
 	if r.Done || r.Supersedes != "" && r.Left == "" {
 		c.needed("subject", r.Subject, 80)

@@ -336,6 +336,10 @@ func allowLooseEnd(job *install.Job, who install.Person, r install.Record, tests
 		return &RoleError{who, r.Kind, w.Say("Whoever is authorised to clear what holds the work decides that it may stay while the " +
 			"circuit is energised.")}
 	}
+	if r.Done && (r.SpentH != nil || r.Cost != nil) && !install.LeftTraits[open[i].Left].Others {
+		return install.Errors{{Field: "loose-end.spentH", Value: "hours and cost",
+			Accept: w.Say("nothing: only what others moved or covered is charged back; hours of ours stand with their step")}}
+	}
 	if r.Done && open[i].Left != "" {
 		if proof := proofOf(job, tests, &open[i]); proof != "" {
 			return &NotYetError{w.Say("%s: it is put right once there is %s.", Says(job, &open[i]), proof)}

@@ -181,6 +181,9 @@ func allowLeft(job *install.Job, who install.Person, r install.Record, tests []r
 		return install.Errors{{Field: "loose-end.circuit", Value: strings.Trim(r.Circuit+" "+r.Box, " "),
 			Accept: w.Say("a circuit of the job and a box of it, or nothing")}}
 	}
+	if r.Trade != "" && job.Plan.TradeByID(r.Trade) == nil {
+		return install.Errors{{Field: "loose-end.trade", Value: r.Trade, Accept: w.Say("a trade of the plan, or nothing while nobody knows who did it")}}
+	}
 	if r.Room != "" && job.RoomByID(r.Room) == nil {
 		return install.Errors{{Field: "loose-end.room", Value: r.Room, Accept: w.Say("a room of the job, or nothing")}}
 	}

@@ -21,7 +21,7 @@ import (
 )
 
 // HourKey is the key of the company's list under which it has what an hour of work is charged at.
-const HourKey = "hour"
+const HourKey = plan.HourKey
 
 // Column is what an amount is of.
 type Column int

@@ -22,7 +22,9 @@ type TradeSheet struct {
 	Hazards []string        `json:"hazards"` // not cleared, where they work
 	Use     []proving.Used  `json:"use"`     // of every circuit whether it is in use: no leave to touch any
 	Power   []plan.PowerDay `json:"power"`
-	At      time.Time       `json:"at"`
+	// Charges are what they moved or covered of ours, and what putting it right costs.
+	Charges []plan.BackCharge `json:"charges"`
+	At      time.Time         `json:"at"`
 }
 
 // TradeRoom is a room with how far our work in it is.
@@ -42,7 +44,12 @@ func TradeSheetOf(v *View, id string, now time.Time) (TradeSheet, bool) {
 		return TradeSheet{}, false
 	}
 	out := TradeSheet{Ref: j.Ref, Address: j.Site.Address, Town: j.Site.Town, Trade: *t, Stand: v.Trades[n], Rooms: []TradeRoom{},
-		Dangers: []string{}, Hazards: []string{}, Use: v.Tests.Use, Power: v.Power, At: now}
+		Dangers: []string{}, Hazards: []string{}, Use: v.Tests.Use, Power: v.Power, Charges: []plan.BackCharge{}, At: now}
+	for i := range v.Charges {
+		if v.Charges[i].Trade == id {
+			out.Charges = append(out.Charges, v.Charges[i])
+		}
+	}
 	if out.Trade.Rooms == nil {
 		out.Trade.Rooms = []string{}
 	}

@@ -3,6 +3,7 @@ import type { Of } from '../api/client';
 import { useWith } from '../api/links';
 import { dayName } from '../parts/dayName';
 import { Bad, Caution, Details, Heading, List, P, Quiet, Section, Title, Wrong } from '../parts/layout';
+import { BackCharges } from '../parts/BackCharges';
 import { PowerDays } from '../parts/PowerDays';
 import { moment, placeAt, say, speak } from '../words/words';
 
@@ -78,6 +79,12 @@ function TradeSheet({ page: p }: { page: Of<'TradePage'> }) {
           </List>
         )}
       </Section>
+      {s.charges.length > 0 && (
+        <Section>
+          <Heading>{say('Moved or covered of ours')}</Heading>
+          <BackCharges charges={s.charges} currency={p.currency} />
+        </Section>
+      )}
       {s.hazards.length > 0 && (
         <Section>
           <Heading>{say('To be careful of')}</Heading>

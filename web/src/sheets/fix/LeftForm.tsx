@@ -25,6 +25,7 @@ interface Noted {
   person: string;
   due: string;
   trigger: string;
+  trade: string;
   later: boolean;
 }
 
@@ -47,6 +48,7 @@ const from = (r?: Of<'Record'>): Noted => ({
   person: r?.person ?? '',
   due: r?.due ?? '',
   trigger: r?.trigger ?? '',
+  trade: r?.trade ?? '',
   later: false,
 });
 
@@ -111,6 +113,7 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
       ...(typeof alive === 'boolean' && { alive }),
       ...(typeof reach === 'boolean' && { reach }),
       ...(kind.rated && typeof rating === 'number' && { ratingA: rating }),
+      ...(kind.others && { trade: n.trade }),
       ...(kind.fed && { protection: n.protection, loads: n.loads }),
       ...(old && { supersedes: old.id }),
     };
@@ -173,6 +176,16 @@ export function LeftForm({ job, old, qualified, done }: LeftFormProps) {
             )}
             {kind.fed && field('protection', say('Protected by'), 'leftProtection')}
             {kind.fed && field('loads', say('What hangs on it'), 'leftLoads')}
+            {kind.others && (
+              <Pick
+                label={say('Which trade did it')}
+                name="leftTrade"
+                value={n.trade}
+                onChange={(trade) => set({ trade })}
+                empty={say('nobody knows')}
+                options={job.view.trades.map((t) => ({ id: t.id, name: t.name }))}
+              />
+            )}
             {field('person', say('Who puts it right'), 'leftWho')}
             <TextField
               type="date"

@@ -1,7 +1,9 @@
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
+import { useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
+import { parseFigure } from '../../parts/figure';
 import { Bad, Grow, P, Quiet, Row, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
@@ -22,6 +24,12 @@ export function LeftLine({ job, left: l, clears, notes, qualified }: LeftLinePro
   const record = useRecord(job.id);
   const [open, setOpen] = useState<'' | 'stands' | 'right'>('');
   const [how, setHow] = useState('');
+  const [hours, setHours] = useState('');
+  const [parts, setParts] = useState('');
+  const charged = useTerms().data?.left?.find((k) => k.id === l.record.left)?.others;
+  const spentH = parseFigure(hours);
+  const cost = parseFigure(parts);
+  const wrong = spentH === undefined || cost === undefined;
   return (
     <div data-left={l.record.left} data-danger={l.danger || undefined} style={{ borderBottom: '1px solid var(--rule)', padding: '8px 0' }}>
       <Row align="start">
@@ -59,12 +67,38 @@ export function LeftLine({ job, left: l, clears, notes, qualified }: LeftLinePro
             onChange={(e) => setHow(e.target.value)}
             slotProps={{ htmlInput: { name: 'how', maxLength: 400 } }}
           />
+          {charged && (
+            <>
+              <TextField
+                label={say('Hours that it took')}
+                value={hours}
+                error={spentH === undefined}
+                onChange={(e) => setHours(e.target.value)}
+                slotProps={{ htmlInput: { name: 'spentH', inputMode: 'decimal' } }}
+              />
+              <TextField
+                label={say('Parts that it took, price')}
+                value={parts}
+                error={cost === undefined}
+                onChange={(e) => setParts(e.target.value)}
+                slotProps={{ htmlInput: { name: 'partsCost', inputMode: 'decimal' } }}
+              />
+            </>
+          )}
           <Button
             variant="contained"
-            disabled={!how.trim() || record.isPending}
+            disabled={!how.trim() || wrong || record.isPending}
             onClick={() =>
               record.mutate(
-                { kind: 'loose-end', subject: l.record.id, done: true, note: how, path: l.record.path },
+                {
+                  kind: 'loose-end',
+                  subject: l.record.id,
+                  done: true,
+                  note: how,
+                  path: l.record.path,
+                  ...(charged && typeof spentH === 'number' && { spentH }),
+                  ...(charged && typeof cost === 'number' && { cost }),
+                },
                 { onSuccess: () => setOpen('') },
               )
             }

@@ -10,6 +10,7 @@ import { Mark } from '../../parts/Mark';
 import { FreshLink, SharedLinks } from '../../parts/SharedLinks';
 import { Tick } from '../../parts/Tick';
 import { say } from '../../words/words';
+import { BackCharges } from '../../parts/BackCharges';
 
 interface TradeCardProps {
   job: string;
@@ -20,10 +21,12 @@ interface TradeCardProps {
   /** How it stands, once that is computed. */
   stand?: Of<'TradeStand'>;
   links: Of<'SharedLink'>[];
+  charges: Of<'BackCharge'>[];
+  currency: string;
 }
 
 /** One trade: how it stands with it, what was asked and promised, and its link. */
-export function TradeCard({ job, rooms, part, at, stand: s, links }: TradeCardProps) {
+export function TradeCard({ job, rooms, part, at, stand: s, links, charges, currency }: TradeCardProps) {
   const terms = useTerms().data;
   const share = useShareJob(job);
   const t = part.value.trades[at];
@@ -44,6 +47,7 @@ export function TradeCard({ job, rooms, part, at, stand: s, links }: TradeCardPr
           {s.says}
         </Quiet>
       )}
+      <BackCharges charges={charges} currency={currency} />
       {s?.clash && <Bad style={{ display: 'block' }}>{s.clash}</Bad>}
       <Details open={!t.what && !t.who}>
         <summary>{say('What is agreed')}</summary>

@@ -1,10 +1,12 @@
 import { Button } from '@mui/material';
 import type { Of } from '../../api/client';
+import { useMe } from '../../api/job';
 import { useJobLinks } from '../../api/links';
 import type { Part } from '../../api/part';
 import { Heading, P, Quiet, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import { say } from '../../words/words';
+import { BackCharges } from '../../parts/BackCharges';
 import { TradeCard } from './TradeCard';
 
 interface TradesProps {
@@ -16,6 +18,8 @@ interface TradesProps {
 /** The work of others in the house: what waits for them, what they wait for, and the link by which each reads its sheet. */
 export function Trades({ job, j, part }: TradesProps) {
   const trades = part.value.trades;
+  const currency = useMe().data?.currency ?? '';
+  const unnamed = job.view.charges.filter((c) => !trades.some((t) => t.id === c.trade));
   const links = useJobLinks(job.id).data ?? [];
   const add = () => {
     let n = trades.length + 1;
@@ -59,8 +63,12 @@ export function Trades({ job, j, part }: TradesProps) {
           at={n}
           stand={job.view.trades.find((s) => s.id === t.id)}
           links={links.filter((l) => l.kind === 'trade' && l.subject === t.id)}
+          charges={job.view.charges.filter((c) => c.trade === t.id)}
+          currency={currency}
         />
       ))}
+      {unnamed.length > 0 && <P strong>{say('Moved or covered, and nobody knows by whom:')}</P>}
+      <BackCharges charges={unnamed} currency={currency} />
       <Button disabled={part.frozen} onClick={add}>
         {say('Add a trade')}
       </Button>
