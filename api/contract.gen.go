@@ -88,6 +88,9 @@ type Authorisation struct {
 // Authorised Authorised is the person whom the operator has authorised by name.
 type Authorised = install.Authorised
 
+// BackCharge BackCharge is what others moved or covered, and what putting it right costs them.
+type BackCharge = plan.BackCharge
+
 // Basis defines model for Basis.
 type Basis = install.Basis
 
@@ -689,6 +692,9 @@ type LeftTerm struct {
 
 	// Open live parts behind it may be touched where nobody stands by
 	Open bool `json:"open"`
+
+	// Others others did it, who are charged for putting it right
+	Others bool `json:"others"`
 
 	// Picture a picture proves that it was put right, else a test
 	Picture bool `json:"picture"`
@@ -1834,8 +1840,9 @@ type Trade = install.Trade
 
 // TradePage defines model for TradePage.
 type TradePage struct {
-	Company string `json:"company"`
-	Locale  string `json:"locale"`
+	Company  string `json:"company"`
+	Currency string `json:"currency"`
+	Locale   string `json:"locale"`
 
 	// Phone whom to call
 	Phone string `json:"phone"`

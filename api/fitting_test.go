@@ -287,3 +287,70 @@ func TestHolesAreHeldToTheirPlace(t *testing.T) {
 		assert.Contains(t, a.text, "outdoors")
 	}
 }
+
+// What others moved or covered of ours stands against them with pictures, hours and parts as it is put right, and they read it on their sheet; what
+// nobody else did is charged to nobody. In both practices.
+func TestWhatOthersMovedIsChargedBack(t *testing.T) {
+	for practice, like := range map[string]string{"iec230": "PW-2037", "split120": "PW-2050"} {
+		t.Run(practice, func(t *testing.T) {
+			w := serve(t)
+			c := w.as("tobias")
+			v := c.walked("PW-9730", practice, like, "study: 2 double socket, light")
+			id, study := v.Id, roomOf(v, "study")
+			c.traded("PW-9730", install.Trade{ID: "t1", Kind: install.Boarder, Who: "Larch Linings", Waits: install.TheyWait},
+				install.Trade{ID: "t2", Kind: install.Plumber, Waits: install.TheyWait})
+			jana := w.as("jana")
+			jana.held(id, left(install.LeftSupport, put{"place": "hall", "trade": "t1"}), 422, "loose-end.trade")
+			jana.held(id, left(install.LeftCovered, put{"room": study.ID, "trade": "t9"}), 422, "a trade of the plan")
+			v = jana.made(id, left(install.LeftCovered, put{"room": study.ID, "note": "box behind the board", "trade": "t1"}))
+			mine := asLeft(t, v, install.LeftCovered).Record.ID
+			require.Len(t, v.View.Charges, 1)
+			assert.Equal(t, "Dry-liner (Larch Linings)", strings.Replace(v.View.Charges[0].Name, "Drywaller", "Dry-liner", 1))
+			assert.Nil(t, v.View.Charges[0].Amount)
+			assert.Empty(t, v.View.Charges[0].Right)
+
+			right := put{"kind": "loose-end", "subject": mine, "done": true, "note": "board cut, box found", "spentH": 1.5, "cost": 12.4}
+			jana.held(id, right, 409, "a picture of it")
+			jana.pictured(id, mine)
+			right["spentH"] = 300
+			jana.held(id, right, 422, "loose-end.spentH")
+			right["spentH"], right["cost"] = 1.5, -3
+			jana.held(id, right, 422, "loose-end.cost")
+			right["cost"] = 12.4
+			v = jana.made(id, right)
+			require.Len(t, v.View.Charges, 1)
+			x := v.View.Charges[0]
+			assert.Equal(t, 1, x.Pictures)
+			assert.Contains(t, x.Right, "board cut, box found")
+			var company api.Company
+			w.as("ines").do("GET", "/api/company", nil).into(t, &company)
+			hour := 0.0
+			for _, i := range company.Prices {
+				if i.Key == plan.HourKey {
+					hour = i.Price
+				}
+			}
+			require.Positive(t, hour)
+			require.NotNil(t, x.Amount)
+			assert.InDelta(t, 1.5*hour+12.4, *x.Amount, 0.005)
+
+			v = jana.made(id, left(install.LeftSupport, put{"place": "hall", "note": "strapped"}))
+			support := asLeft(t, v, install.LeftSupport).Record.ID
+			jana.pictured(id, support)
+			jana.held(id, put{"kind": "loose-end", "subject": support, "done": true, "note": "clipped", "spentH": 1}, 422, "charged back")
+
+			for trade, n := range map[string]int{"t1": 1, "t2": 0} {
+				a := c.do("POST", "/api/jobs/"+id+"/links", put{"kind": "trade", "subject": trade})
+				require.Equal(t, 201, a.status, a.text)
+				var made api.MadeLink
+				a.into(t, &made)
+				_, secret, _ := strings.Cut(made.Link, "#")
+				var page api.TradePage
+				a = w.stranger().do("POST", "/api/with", put{"link": secret})
+				require.Equal(t, 200, a.status, a.text)
+				a.into(t, &page)
+				assert.Len(t, page.Sheet.Charges, n, trade)
+			}
+		})
+	}
+}

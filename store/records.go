@@ -86,8 +86,11 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	case install.Variation:
 	case install.Offer, install.QuoteAnswer:
 		r.Rooms, r.Effects = nil, nil
+		if r.Kind != install.LooseEnd { // of a variation the server says what it costs
+			r.Cost = nil
+		}
 	default:
-		r.Rooms, r.Effects, r.Cost = nil, nil, nil
+		r.Rooms, r.Effects = nil, nil
 	}
 	if r.Kind != install.Trace {
 		r.Traced = nil

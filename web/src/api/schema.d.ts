@@ -1744,6 +1744,33 @@ export interface components {
             number: string;
             until: string;
         };
+        /** @description BackCharge is what others moved or covered, and what putting it right costs them. */
+        BackCharge: {
+            /**
+             * Format: double
+             * @description Amount is hours by the company's price of one, and parts; nil while one of them is not known.
+             */
+            amount: number | null;
+            /** @description who saw it */
+            by: string;
+            /**
+             * Format: double
+             * @description nil while nobody said
+             */
+            hours: number | null;
+            name: string;
+            /** Format: double */
+            parts: number | null;
+            /** @description Pictures are as many as show it. */
+            pictures: number;
+            /** @description Right is how it was put right and when; empty while it is not. */
+            right: string;
+            says: string;
+            /** Format: date-time */
+            seen: string;
+            /** @description id of the plan; empty while nobody knows who did it */
+            trade: string;
+        };
         /** @enum {string} */
         Basis: "" | "measured" | "enquiry" | "assumed";
         /** @description BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes or no was not looked at. */
@@ -3584,6 +3611,8 @@ export interface components {
             name: string;
             /** @description live parts behind it may be touched where nobody stands by */
             open: boolean;
+            /** @description others did it, who are charged for putting it right */
+            others: boolean;
             /** @description a picture proves that it was put right, else a test */
             picture: boolean;
             /** @description its rating is asked for */
@@ -4145,6 +4174,8 @@ export interface components {
              * @description Of what parts a conductor of earth, bonding or neutral: the current that was clamped in it before, the voltage across the break as it was parted, and that it was bridged first. CouldNot is why it was not clamped, of one that was parted by hand.; A
              */
             clampA?: number | null;
+            /** Format: double */
+            cost?: number | null;
             couldNot?: string;
             /** @description tick done, loose end cleared */
             done?: boolean;
@@ -4175,9 +4206,16 @@ export interface components {
             room?: string;
             sent?: components["schemas"]["Sent"];
             shielded?: boolean;
+            /**
+             * Format: double
+             * @description h
+             */
+            spentH?: number | null;
             /** @description task, test, loose end or circuit it is about */
             subject?: string;
             supersedes?: string;
+            /** @description Of what others moved or covered: which trade of the plan, and once it is put right the hours that it took, beside the Cost of its parts. */
+            trade?: string;
             /** @enum {string} */
             trigger?: "" | "plaster" | "boarding" | "paint" | "roof" | "others" | "supply" | "client" | "" | "plaster" | "boarding" | "paint" | "roof" | "others" | "supply" | "client";
         };
@@ -5234,7 +5272,7 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         /** @enum {string} */
-        PointStep: "marked" | "chased" | "boxed" | "piped" | "cabled" | "tagged" | "fitted" | "tugged" | "lit" | "plated";
+        PointStep: "marked" | "chased" | "boxed" | "piped" | "cabled" | "tagged" | "found" | "fitted" | "tugged" | "lit" | "plated";
         PointTerm: {
             /** @description it is said whatever holds the step of its room */
             free: boolean;
@@ -6099,6 +6137,11 @@ export interface components {
             signed?: boolean;
             /** @description Isolation. */
             source: string;
+            /**
+             * Format: double
+             * @description h
+             */
+            spentH?: number | null;
             /** @description Work on points of a room: which of it, and on which of its points. */
             steps?: components["schemas"]["PointStep"][];
             stillLive: string;
@@ -6120,6 +6163,8 @@ export interface components {
             testerKind?: "" | "contact" | "meter" | "sensor";
             /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
             traced?: components["schemas"]["Traced"][];
+            /** @description Of what others moved or covered: which trade of the plan, and once it is put right the hours that it took, beside the Cost of its parts. */
+            trade?: string;
             /** @enum {string} */
             trigger?: "" | "plaster" | "boarding" | "paint" | "roof" | "others" | "supply" | "client";
             /** @description Under is what authorised them, in words; empty where nothing had to, or it was not kept yet. */
@@ -8009,6 +8054,7 @@ export interface components {
         };
         TradePage: {
             company: string;
+            currency: string;
             locale: string;
             /** @description whom to call */
             phone: string;
@@ -8034,6 +8080,8 @@ export interface components {
             address: string;
             /** Format: date-time */
             at: string;
+            /** @description Charges are what they moved or covered of ours, and what putting it right costs. */
+            charges: components["schemas"]["BackCharge"][];
             /** @description people are at risk by now */
             dangers: string[];
             /** @description not cleared, where they work */
@@ -8202,6 +8250,8 @@ export interface components {
         View: {
             /** @description what the kind of the job is about */
             about: components["schemas"]["KindTrait"];
+            /** @description what others moved or covered, and what putting it right costs them */
+            charges: components["schemas"]["BackCharge"][];
             /** @description what was left undone and is cleared, newest first */
             cleared: components["schemas"]["Record"][];
             /** @description findings under which people are at risk now, the newest first, but for what was made safe */

@@ -8,8 +8,18 @@ import { RoomPoints } from './RoomPoints';
 afterEach(() => vi.unstubAllGlobals());
 
 const kinds: Of<'LeftTerm'>[] = [
-  { id: 'blind-end', name: 'Blind end', care: 'Cap it.', ends: true, open: false, rated: false, fed: false, picture: false },
-  { id: 'supply', name: 'Temporary supply', care: 'Off the floor.', ends: false, open: false, rated: true, fed: true, picture: true },
+  { id: 'blind-end', name: 'Blind end', care: 'Cap it.', ends: true, open: false, rated: false, fed: false, others: false, picture: false },
+  {
+    id: 'supply',
+    name: 'Temporary supply',
+    care: 'Off the floor.',
+    ends: false,
+    open: false,
+    rated: true,
+    fed: true,
+    others: false,
+    picture: true,
+  },
 ];
 const pointSteps: Of<'PointTerm'>[] = [
   { id: 'marked', name: 'Marked', stage: 'first fix', open: false, free: true },
