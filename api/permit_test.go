@@ -92,8 +92,9 @@ func TestEnergiseByPartReachesEverySheet(t *testing.T) {
 		assert.Equal(t, "it is not finished", u[made.ID].Says)
 		c.held(id, ticks(made.ID+"-board", true), 409, "First:")
 
+		c.made(id, left(install.LeftLoop, put{"place": "larder wall", "note": "two metres"}))
 		page := c.pdf("/api/jobs/" + id + "/in-use.pdf")
-		for _, said := range []string{x.used, x.not, old.Name, made.Name, "counts as live", "Nothing on this page is leave to open or to cut",
+		for _, said := range []string{"Where you stop", "Lock of Tobias Marrick", "Only who hung it takes it off", "larder wall", "Stop at its door", x.used, x.not, old.Name, made.Name, "counts as live", "Nothing on this page is leave to open or to cut",
 			"at the end of"} {
 			assert.Contains(t, page, said)
 		}

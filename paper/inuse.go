@@ -37,6 +37,7 @@ func InUse(w io.Writer, v *whole.View, ctx Context, now time.Time) error {
 			p.line(p.words.Say("Nothing."))
 		}
 	}
+	p.ownerStops(v)
 	p.heading(p.words.Say("If something is wrong"))
 	p.line(p.words.Say("Do not touch a cable that hangs free, an open box or an open board. Switch nothing on that is locked or tagged. Call the contractor."))
 	return p.Output(w)
@@ -68,4 +69,12 @@ func Cards(w io.Writer, v *whole.View, ctx Context, now time.Time) error {
 		}
 	}
 	return p.Output(w)
+}
+
+// ownerStops writes where whoever lives in the house stops.
+func (p *pack) ownerStops(v *whole.View) {
+	p.heading(p.words.Say("Where you stop"))
+	for _, stop := range whole.OwnerStops(v) {
+		p.pair(stop.Where, stop.Says)
+	}
 }

@@ -368,6 +368,7 @@ func (p *pack) owner() {
 			p.pair(p.words.Say("due %s", next.Format("2006-01")), p.words.Say("done on  ______________    by  ______________"))
 		}
 	}
+	p.ownerStops(p.v)
 	p.heading(p.words.Say("If something switches off by itself"))
 	text := p.words.Say("Unplug or switch off what is on that circuit, then switch the device on once. If it stays on, connect "+
 		"one thing after another; if it switches off again, leave it off and %s. Never tape, wedge or bypass it.", call)
