@@ -23,6 +23,27 @@ const (
 type orders struct {
 	sync.Mutex
 	of map[string]whole.OrderOf
+	// done is what part of the search that runs is done, by company.
+	done map[string]float64
+}
+
+// part is what part of the search of a company that runs is done; 0 for none.
+func (o *orders) part(company string) float64 {
+	o.Lock()
+	defer o.Unlock()
+	return o.done[company]
+}
+
+// tell notes what part of the search of a company is done; once it ends nothing is kept.
+func (o *orders) tell(company string, part float64) {
+	o.Lock()
+	defer o.Unlock()
+	if o.done == nil {
+		o.done = map[string]float64{}
+	}
+	if o.done[company] = part; part >= 1 {
+		delete(o.done, company)
+	}
 }
 
 func (o *orders) last(company string) whole.OrderOf {
@@ -65,6 +86,7 @@ func (s *Server) ProposeDays(c *gin.Context) {
 	if before != nil {
 		search.Schedules = proposedAgain
 	}
+	search.Told = func(part float64) { s.orders.tell(p.CompanyID, part) }
 	until := time.Now().Add(proposedFor)
 	search.Stop = func() bool { return time.Now().After(until) || c.Request.Context().Err() != nil }
 	out, order := whole.Propose(jobs, firm, scope.Now().In(k.Location()), before, search)

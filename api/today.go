@@ -37,11 +37,15 @@ func (s *Server) Today(c *gin.Context) {
 	if err == nil {
 		out.Next, err = scope.NextDay(c, p, now)
 	}
+	var outlook plan.Outlook
+	if err == nil && out.Next != "" {
+		outlook, err = scope.Outlook(c)
+	}
 	if err == nil && out.Next != "" {
 		day, _ := time.ParseInLocation(time.DateOnly, out.Next, now.Location())
 		if rows, err = scope.On(c, p, out.Next); err == nil {
 			err = jobs.each(c, rows, func(j *jobSeen) {
-				job := whole.AheadOf(&j.view, j.Kit, p.Name, day)
+				job := whole.AheadOf(&j.view, j.Kit, &outlook, p.Name, day)
 				job.ID = j.ID
 				out.Ahead = append(out.Ahead, job)
 			})
@@ -141,6 +145,11 @@ func (s *Server) Week(c *gin.Context, params WeekParams) {
 		fail(c, err)
 		return
 	}
+	outlook, err := scope.Outlook(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
 	spoken := words.In(k.Settings.Locale)
 	for i := range names {
 		for n := range names[i].Lapses {
@@ -153,6 +162,6 @@ func (s *Server) Week(c *gin.Context, params WeekParams) {
 		planned[i] = jobs[i].Planned
 	}
 	out := WeekSheet{Today: today.Format(time.DateOnly), Jobs: jobs}
-	out.Days, out.People = plan.Week(names, planned, from, today)
+	out.Days, out.People = plan.Week(spoken, names, planned, &outlook, from, today)
 	reply(c, out)
 }

@@ -107,7 +107,7 @@ func (p *pack) dayTrades(v *whole.View) {
 func (p *pack) dayVan(v *whole.View, held []van.Held, day time.Time) {
 	p.heading(p.words.Say("Into the van"))
 	n := 0
-	for _, x := range whole.AheadOf(v, held, "", day).Items {
+	for _, x := range whole.AheadOf(v, held, &plan.Outlook{}, "", day).Items {
 		p.pair("[  ]  "+x.Name, join(", ", x.Count, x.Says))
 		n++
 	}

@@ -174,8 +174,12 @@ func (s Scope) assigned(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 	if err != nil {
 		return err
 	}
+	outlook, err := s.outlook(ctx, tx)
+	if err != nil {
+		return err
+	}
 	terms := whole.Practice(&l.Job).Terms()
-	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, teamOf(people, &l.Job), l.Now)
+	return plan.Assigned(&l.Job, &terms, l.View().Tasks, l.planWas, teamOf(people, outlook, &l.Job), l.Now)
 }
 
 // present are the people of the company who have not left, by name.
@@ -188,14 +192,14 @@ func (s Scope) present(ctx context.Context, db querier) ([]Person, error) {
 }
 
 // teamOf are people as they may act on a job.
-func teamOf(people []Person, j *install.Job) plan.Team {
+func teamOf(people []Person, outlook plan.Outlook, j *install.Job) plan.Team {
 	kept := []install.Authority{}
 	for i := range people {
 		for _, a := range people[i].Authorisations {
 			kept = append(kept, a.Kind)
 		}
 	}
-	return plan.Team{Kept: install.AuthoritiesOf(kept...), On: func(at time.Time) []install.Person {
+	return plan.Team{Outlook: outlook, Kept: install.AuthoritiesOf(kept...), On: func(at time.Time) []install.Person {
 		out := make([]install.Person, len(people))
 		for i := range people {
 			out[i] = people[i].ActsOn(j, at)
@@ -207,7 +211,11 @@ func teamOf(people []Person, j *install.Job) plan.Team {
 // Teams answers the people of the company as they may act on each job.
 func (s Scope) Teams(ctx context.Context) (func(*install.Job) plan.Team, error) {
 	people, err := s.present(ctx, s.db)
-	return func(j *install.Job) plan.Team { return teamOf(people, j) }, err
+	if err != nil {
+		return nil, err
+	}
+	outlook, err := s.Outlook(ctx)
+	return func(j *install.Job) plan.Team { return teamOf(people, outlook, j) }, err
 }
 
 // openMost is of how many jobs days are proposed at once.

@@ -48,6 +48,8 @@ type Step struct {
 	Photo bool          `json:"-"`
 	Ours  bool          `json:"-"` // the electrical crew does it
 	High  bool          `json:"-"` // it is work at height
+	// Weather is what of the weather holds it.
+	Weather Weathered `json:"-"`
 	// Service: the day of a change of the service has it as a step of its own.
 	Service bool `json:"-"`
 	// Meter: the meter is set in it.
@@ -562,7 +564,7 @@ func Steps(w *words.Catalogue, run *install.Run, done map[string]bool) []Step {
 			Finds: w.Say(stepTable.Row(r).Finds),
 			Hours: math.Round((stepTable.Row(r).Hours+stepTable.Row(r).PerM*run.LengthM())*4) / 4, Waits: waits,
 			Stage: install.Stage(stepTable.Row(r).Stage), Act: working.Act(stepTable.Row(r).Act), Photo: name == photoStep,
-			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours, High: stepTable.Row(r).High,
+			Service: stepTable.Row(r).Service, Ours: stepTable.Row(r).Ours, High: stepTable.Row(r).High, Weather: Weathered(stepTable.Row(r).Weather),
 			Meter: working.Act(stepTable.Row(r).Act) == working.ToService}
 		if yes := func(b *bool) bool { return b != nil && *b }; name == stringStep && !(yes(run.String) && yes(run.Capped)) {
 			s.Lacks = w.Say("The works outdoors do not say that the draw string is tied at both ends and the ends are capped: note it there.")

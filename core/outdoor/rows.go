@@ -18,4 +18,5 @@ type stepRow struct {
 	Service bool    `col:"service"`
 	Ours    bool    `col:"ours"` // the electrical crew does it
 	High    bool    `col:"high"` // it is work at height
+	Weather string  `col:"weather"`
 }

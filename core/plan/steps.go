@@ -76,7 +76,7 @@ func runTasks(job *install.Job, r *install.Run, service bool) []Task {
 			t.Caution += w.Say(" Dig by hand near other services.")
 		}
 		t.Crew += b2i(s.Act == working.ToPull)
-		t.Photo, t.Height = s.Photo, s.High
+		t.Photo, t.Height, t.Weather = s.Photo, s.High, s.Weather
 		if s.Meter && !job.Supply.Meter.Noted() {
 			t.lacks, t.stoppedAt = meterLacks(w), &At{Sheet: working.SupplySheet}
 		}

@@ -3,6 +3,8 @@ package plan
 import (
 	"slices"
 	"time"
+
+	"arvelt/core/words"
 )
 
 // fullDay is how many hours of steps fill a day of work, h; more is said.
@@ -10,6 +12,7 @@ const fullDay = 8
 
 // WeekPerson is what somebody is planned for in a week.
 type WeekPerson struct {
+	ID   string    `json:"-"`
 	Name string    `json:"name"`
 	Role string    `json:"role"`
 	Days []WeekDay `json:"days"` // one for each day of the week
@@ -34,11 +37,12 @@ type WeekDay struct {
 	Hours float64 `json:"hours"` // of what is not done
 	Over  bool    `json:"over"`  // more than fits into a day
 	Jobs  int     `json:"jobs"`  // on how many jobs
+	Away  string  `json:"away"`  // why they do not work; empty where they do
 }
 
 // Week lays what is planned on jobs out by person and day. people are those of the company, planned the steps of each job, from the first of its
 // seven days.
-func Week(people []WeekPerson, planned [][]Planned, from, today time.Time) (days []string, out []WeekPerson) {
+func Week(w *words.Catalogue, people []WeekPerson, planned [][]Planned, outlook *Outlook, from, today time.Time) (days []string, out []WeekPerson) {
 	now := today.Format(time.DateOnly)
 	for n := range 7 {
 		days = append(days, from.AddDate(0, 0, n).Format(time.DateOnly))
@@ -68,8 +72,19 @@ func Week(people []WeekPerson, planned [][]Planned, from, today time.Time) (days
 		}
 		for n := range p.Days {
 			p.Days[n].Over = p.Days[n].Hours > fullDay
+			if off := outlook.Off(p.ID, days[n]); off != nil {
+				p.Days[n].Away = off.Says(w, p.Name)
+				p.Days[n].Over = p.Days[n].Hours > 0 // whatever is planned is too much
+			}
 		}
 		out = append(out, p)
+	}
+	for _, job := range planned {
+		for i := range job {
+			if s := &job[i]; !s.Done && s.On >= now {
+				s.Weather = outlook.WeatherOn(w, s.Outdoors, s.On)
+			}
+		}
 	}
 	return days, out
 }

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"arvelt/core/install"
+	"arvelt/core/outdoor"
 	"arvelt/core/proving"
 	"arvelt/core/words"
 )
@@ -18,6 +19,8 @@ type Team struct {
 	On func(day time.Time) []install.Person
 	// Kept are the skills that the company keeps record of: somebody has, or had, each.
 	Kept install.Authorities
+	// Outlook is what the company knows of days to come.
+	Outlook Outlook
 }
 
 // asks reports whether something is asked of a crew that takes it: a skill is once the company keeps record of it.
@@ -61,6 +64,7 @@ func Assigned(job *install.Job, terms *install.Terms, tasks []Task, before *inst
 		}
 		a.named(known)
 		a.standsBy(known)
+		a.away()
 		out = append(out, a.out...)
 	}
 	if len(out) > 0 {
@@ -115,6 +119,24 @@ func (a *assigning) named(known []install.Person) {
 	}
 	if wrong != "" {
 		a.says("who", a.edit.Who, wrong)
+	}
+}
+
+// away refuses a day on which somebody of the crew is away, or the company is closed.
+func (a *assigning) away() {
+	day := a.edit.Day
+	if day == "" || a.t.Done {
+		return
+	}
+	if off := a.team.Outlook.Off("", day); off != nil {
+		a.says("day", day, a.w.Say("another day: %s", off.Says(a.w, "")))
+		return
+	}
+	for i := range a.people {
+		if off := a.team.Outlook.Off(a.people[i].ID, day); off != nil {
+			a.says("day", day, a.w.Say("another day, or somebody else: %s", off.Says(a.w, a.people[i].Name)))
+			return
+		}
 	}
 }
 
@@ -244,7 +266,10 @@ type Planned struct {
 	Hours float64       `json:"hours"`
 	Crew  int           `json:"crew"`
 	Done  bool          `json:"done"`
-	Held  string        `json:"held"` // why it cannot be done now
+	// Outdoors is what of the weather holds it, Weather what of it does on its day; the second is told as it is read.
+	Outdoors outdoor.Weathered `json:"outdoors"`
+	Weather  string            `json:"weather"`
+	Held     string            `json:"held"` // why it cannot be done now
 }
 
 // PlannedOf lists the steps that have a day or somebody who does them, in the order of the plan. What is done stays for its day.
@@ -258,7 +283,7 @@ func PlannedOf(job *install.Job, tasks []Task) []Planned {
 			continue
 		}
 		out = append(out, Planned{Task: t.ID, Title: t.Title, Stage: t.Stage, Who: who, On: edit.Day, Hours: t.Hours, Crew: t.Crew, Done: t.Done,
-			Held: gateOf(t)})
+			Held: gateOf(t), Outdoors: t.Weather})
 	}
 	return append(append(out, tradesPlanned(job, tasks)...), visitsOf(job)...)
 }

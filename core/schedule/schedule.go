@@ -20,6 +20,8 @@ type Problem struct {
 	Tasks     []Task
 	// Weights are those of the groups of tasks, each of which ends with the last of its tasks; without any the end of all is what counts.
 	Weights []float64
+	// Sites is on how many groups people work at once at most: each site takes a vehicle. 0 for no limit.
+	Sites int
 }
 
 // Resource is something that tasks use: a person, a room, an instrument.
@@ -112,11 +114,17 @@ type solver struct {
 	tail  []int // from the begin of each task to the end along what follows it, and its length
 	ends  []float64
 	plain bool
+	// on counts by group and slot the tasks that people work on, sites by slot the groups of which there are any.
+	on    []uint16
+	sites []int
 }
 
 func newSolver(p *Problem) *solver {
 	s := &solver{Problem: p, succ: make([][]int, len(p.Tasks)), left: make([][]int, len(p.Resources)), busy: make([]Slots, len(p.Resources)),
 		waits: make([]int, len(p.Tasks)), tail: make([]int, len(p.Tasks)), ends: make([]float64, len(p.Weights)), plain: len(p.Weights) == 0}
+	if p.Sites > 0 {
+		s.plain, s.on, s.sites = false, make([]uint16, max(1, len(p.Weights))*p.Slots), make([]int, p.Slots)
+	}
 	for i := range p.Tasks {
 		t := &p.Tasks[i]
 		for _, a := range t.After {
@@ -163,6 +171,8 @@ func (s *solver) topological() []int {
 
 // reset empties what is used.
 func (s *solver) reset() {
+	clear(s.on)
+	clear(s.sites)
 	for r := range s.Resources {
 		if s.busy[r] != nil {
 			clear(s.busy[r])
@@ -234,6 +244,14 @@ func (s *solver) blocked(i, at int) int {
 	if last := t.Not.Last(at, end); last >= 0 {
 		return last + 1
 	}
+	if len(t.Crew) > 0 && s.Sites > 0 {
+		on := s.on[t.Group*s.Slots:]
+		for k := end - 1; k >= at; k-- {
+			if on[k] == 0 && s.sites[k] >= s.Sites {
+				return k + 1
+			}
+		}
+	}
 	for _, u := range t.Uses {
 		r := &s.Resources[u.Resource]
 		if last := r.Out.Last(at, end); last >= 0 {
@@ -295,6 +313,14 @@ func (s *solver) take(i, at int, x *Plan) {
 	}
 	for _, r := range x.Crew[i] {
 		s.busy[r].Add(at, end)
+	}
+	if len(x.Crew[i]) > 0 && s.Sites > 0 {
+		on := s.on[t.Group*s.Slots:]
+		for k := at; k < end; k++ {
+			if on[k]++; on[k] == 1 {
+				s.sites[k]++
+			}
+		}
 	}
 }
 

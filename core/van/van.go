@@ -41,6 +41,9 @@ type Kit string
 // powerKit is what drives tools where there is no supply.
 const powerKit Kit = "power"
 
+// Vehicle is what people and parts go to a site in: without one nobody works there. A company that keeps no record of any is not held to it.
+const Vehicle Kit = "vehicle"
+
 // Group is what of the van a thing is.
 type Group string
 

@@ -53,6 +53,17 @@ type ProposedStep struct {
 	Was     string   `json:"was"`   // the day that stands on the plan, empty for none
 	Fixed   bool     `json:"fixed"` // somebody fixed that day, and it stays
 	Clash   string   `json:"clash"` // why that does not go as it stands; empty where it does
+	// Swap is what could change days with it, where that would go; nil for nothing.
+	Swap *Swap `json:"swap"`
+}
+
+// Swap is a step whose day somebody fixed too, of people who have both, that would go on the day of one that does not, and that one on its.
+type Swap struct {
+	Job   string `json:"job"` // id
+	Ref   string `json:"ref"`
+	Task  string `json:"task"`
+	Title string `json:"title"`
+	Day   string `json:"day"`
 }
 
 // ProposedOut are steps that have no day.
@@ -93,6 +104,7 @@ func Propose(jobs []Proposing, firm Firm, today time.Time, before OrderOf, searc
 	if len(jobs) == 0 {
 		return b.out, nil
 	}
+	b.outlook = &jobs[0].Team.Outlook
 	b.calendar(&jobs[0].View.Job.Schools, today)
 	b.resources(firm.Held)
 	for j := range jobs {
@@ -120,6 +132,7 @@ type proposing struct {
 	gates   map[int]string // by task, what its first day comes from
 	opens   map[int]int    // by task, that day as a slot
 	prices  map[string]materials.Item
+	outlook *plan.Outlook
 	out     Proposal
 }
 
@@ -132,7 +145,7 @@ func (b *proposing) calendar(s *install.Schools, today time.Time) {
 	b.today = today.Format(time.DateOnly)
 	b.perDay = max(1, int(math.Round(rulebook.WorkDay.FigureIn(s)*slotsOfHour)))
 	for d := today.AddDate(0, 0, 1); len(b.days) < daysAhead; d = d.AddDate(0, 0, 1) {
-		if rulebook.Works(s, d.Weekday()) {
+		if rulebook.Works(s, d.Weekday()) && b.outlook.Off("", d.Format(time.DateOnly)) == nil {
 			b.days = append(b.days, d)
 		}
 	}
@@ -164,16 +177,34 @@ func (b *proposing) resources(held []van.Held) {
 	for _, p := range b.jobs[0].Team.On(b.days[0]) {
 		if p.Role != install.RoleOffice {
 			b.people[p.Name] = b.resource(1)
+			b.problem.Resources[b.people[p.Name]].Out = b.away(p.ID)
 			b.names = append(b.names, p.Name)
 		}
 	}
 	testers := 0
 	for _, h := range held {
-		if h.Kit == "tester" {
+		switch h.Kit {
+		case "tester":
 			testers++
+		case van.Vehicle:
+			b.problem.Sites++
 		}
 	}
 	b.tester = b.resource(max(1, testers))
+}
+
+// away are the slots in which somebody does not work; nil for none.
+func (b *proposing) away(person string) schedule.Slots {
+	var out schedule.Slots
+	for n, d := range b.days {
+		if b.outlook.Off(person, d.Format(time.DateOnly)) != nil {
+			if out == nil {
+				out = schedule.NewSlots(b.problem.Slots)
+			}
+			out.Add(n*b.perDay, (n+1)*b.perDay)
+		}
+	}
+	return out
 }
 
 // job puts the steps of a job that can have a day into the problem, and says why the others have none.
@@ -351,6 +382,7 @@ func (b *proposing) task(j int, t *plan.Task, team crewOf) (schedule.Task, strin
 	if t.Height || t.Outdoor != "" {
 		out.Not = b.dark(job)
 	}
+	out.Not = b.wet(job, t, out.Not)
 	var why string
 	out.Crew, why = b.crew(j, t, team)
 	return out, why
@@ -394,6 +426,19 @@ func (b *proposing) dark(job *install.Job) schedule.Slots {
 			if at := dayBegins + float64(k)/slotsOfHour; ok && (at < rise || at+1.0/slotsOfHour > set) {
 				out.Add(n*b.perDay+k, n*b.perDay+k+1)
 			}
+		}
+	}
+	return out
+}
+
+// wet adds to some slots those of days whose weather holds a step, as far as it is forecast.
+func (b *proposing) wet(job *install.Job, t *plan.Task, out schedule.Slots) schedule.Slots {
+	for n, d := range b.days {
+		if b.outlook.WeatherOn(job.Words, t.Weather, d.Format(time.DateOnly)) != "" {
+			if out == nil {
+				out = schedule.NewSlots(b.problem.Slots)
+			}
+			out.Add(n*b.perDay, (n+1)*b.perDay)
 		}
 	}
 	return out
@@ -494,6 +539,9 @@ func (b *proposing) read(x *schedule.Plan) {
 		}
 		if p.Fixed {
 			p.Why, p.Clash = w.Say("Somebody fixed the day."), b.clash(n, x, on)
+			if p.Clash != "" {
+				p.Swap = b.swap(n, x, on)
+			}
 		} else {
 			p.Why = b.why(n, x, on)
 		}
@@ -565,11 +613,22 @@ func (b *proposing) why(n int, x *schedule.Plan, on [][]int) string {
 		}
 	}
 	if task.Not.Last(at-1, at-1+task.Dur) >= 0 {
+		day := b.dayOf(at - 1)
+		if wet := b.outlook.WeatherOn(w, b.steps[n].task.Weather, day); wet != "" {
+			return w.Say("The weather of %s. %s", day, wet)
+		}
 		return w.Say("By daylight.")
+	}
+	if b.problem.Sites > 0 && b.full(n, at-1, x) {
+		return w.Say("Every vehicle is at another site until then.")
 	}
 	for _, need := range task.Crew {
 		busy, until := []string{}, b.problem.Slots
 		for _, r := range need.Of {
+			if b.problem.Resources[r].Out.Last(at-1, at-1+task.Dur) >= 0 {
+				busy, until = append(busy, w.Say("%s, away", b.names[r])), min(until, at)
+				continue
+			}
 			o := b.other(n, at-1, x, on[r])
 			if o < 0 {
 				continue
@@ -601,16 +660,100 @@ func (b *proposing) clash(n int, x *schedule.Plan, on [][]int) string {
 	if b.dayOf(b.opens[n]) > day {
 		return w.Say("Not before %s: %s.", b.dayOf(b.opens[n]), strings.TrimSuffix(b.gates[n], "."))
 	}
+	if wet := b.outlook.WeatherOn(w, s.task.Weather, day); wet != "" {
+		return wet
+	}
 	for _, r := range x.Crew[n] {
-		sum := 0
-		for _, o := range on[r] {
-			if b.problem.Tasks[o].Pinned && b.dayOf(b.problem.Tasks[o].From) == day {
-				sum += b.problem.Tasks[o].Dur
+		for _, p := range b.jobs[s.job].Team.On(b.days[0]) {
+			if off := b.outlook.Off(p.ID, day); p.Name == b.names[r] && off != nil {
+				return w.Say("%s.", off.Says(w, p.Name))
 			}
 		}
-		if sum > b.perDay && task.Dur <= b.perDay {
+		if sum := b.fixedOn(r, day, on); sum > b.perDay && task.Dur <= b.perDay {
 			return w.Say("%s has %g hours on that day.", b.names[r], float64(sum)/slotsOfHour)
 		}
 	}
 	return ""
+}
+
+// fixedOn is how many slots of somebody are fixed for a day.
+func (b *proposing) fixedOn(r int, day string, on [][]int) (sum int) {
+	for _, o := range on[r] {
+		if b.problem.Tasks[o].Pinned && b.dayOf(b.problem.Tasks[o].From) == day {
+			sum += b.problem.Tasks[o].Dur
+		}
+	}
+	return sum
+}
+
+// full reports whether as many sites as there are vehicles are worked on by others while a task would last from a slot on.
+func (b *proposing) full(n, at int, x *schedule.Plan) bool {
+	end, group := at+b.problem.Tasks[n].Dur, b.problem.Tasks[n].Group
+	for k := at; k < end; k++ {
+		on := map[int]bool{}
+		for o := range b.steps {
+			if t := &b.problem.Tasks[o]; len(x.Crew[o]) > 0 && x.Start[o] >= 0 && x.Start[o] <= k && k < x.Start[o]+t.Dur {
+				on[t.Group] = true
+			}
+		}
+		if !on[group] && len(on) >= b.problem.Sites {
+			return true
+		}
+	}
+	return false
+}
+
+// swap is a step that could change days with one whose day does not go: somebody fixed its day too, later; people of the one are those of the other;
+// and each goes on the other's day, by what opens it, what comes before and behind it, and the weather. nil for none.
+func (b *proposing) swap(n int, x *schedule.Plan, on [][]int) *Swap {
+	s, task := b.steps[n], &b.problem.Tasks[n]
+	goes := func(k, slot int, with int) bool {
+		t, day := &b.problem.Tasks[k], b.dayOf(slot)
+		w := b.jobs[b.steps[k].job].View.Job.Words
+		if b.opens[k] > slot+b.perDay-1 || b.steps[k].task.Day || b.outlook.WeatherOn(w, b.steps[k].task.Weather, day) != "" {
+			return false
+		}
+		for _, r := range x.Crew[k] {
+			if b.problem.Resources[r].Out.Last(slot, slot+1) >= 0 {
+				return false
+			}
+		}
+		for _, a := range t.After {
+			if a != with && x.Start[a]+b.problem.Tasks[a].Dur > slot+b.perDay {
+				return false
+			}
+		}
+		for _, a := range b.steps[k].task.After { // of what is fixed the order is in the step alone
+			if o, ok := b.at[key(b.steps[k].job, b.jobs, a)]; ok && (o == with || b.dayOf(x.Start[o]+b.problem.Tasks[o].Dur-1) > day) {
+				return false
+			}
+		}
+		for o := range b.steps { // what waits for it is not before its new day
+			if o == with || x.Start[o] < 0 || b.dayOf(x.Start[o]) >= day {
+				continue
+			}
+			if b.steps[o].job == b.steps[k].job && slices.Contains(b.steps[o].task.After, b.steps[k].task.ID) {
+				return false
+			}
+		}
+		return true
+	}
+	for _, r := range x.Crew[n] {
+		for _, o := range on[r] {
+			other := &b.problem.Tasks[o]
+			if o == n || !other.Pinned || other.From/b.perDay <= task.From/b.perDay || other.Dur > b.perDay || task.Dur > b.perDay {
+				continue
+			}
+			here, there := task.From/b.perDay*b.perDay, other.From/b.perDay*b.perDay
+			if b.fixedOn(r, b.dayOf(here), on)-task.Dur+other.Dur > b.perDay || b.fixedOn(r, b.dayOf(there), on)-other.Dur+task.Dur > b.perDay {
+				continue
+			}
+			if b.steps[o].job == s.job && slices.Contains(b.steps[o].task.After, s.task.ID) || !goes(n, there, o) || !goes(o, here, n) {
+				continue
+			}
+			job := &b.jobs[b.steps[o].job]
+			return &Swap{Job: job.ID, Ref: job.View.Job.Ref, Task: b.steps[o].task.ID, Title: b.steps[o].task.Title, Day: b.dayOf(other.From)}
+		}
+	}
+	return nil
 }

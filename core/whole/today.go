@@ -137,14 +137,15 @@ type AheadStep struct {
 	Held    string   `json:"held"` // why it cannot be done as it stands now; empty where it can
 	Height  bool     `json:"height"`
 	StandBy string   `json:"standBy"`
-	Off     bool     `json:"off"` // the supply is off for it
+	Off     bool     `json:"off"`     // the supply is off for it
+	Weather string   `json:"weather"` // what of the day's weather holds it, and what makes it go all the same
 }
 
 // mostInstead is how many steps are proposed in the place of others.
 const mostInstead = 3
 
 // AheadOf is what a view of a job, made for somebody, says of a day to come on which steps of theirs are planned; of everybody's where nobody is named.
-func AheadOf(v *View, held []van.Held, who string, day time.Time) Ahead {
+func AheadOf(v *View, held []van.Held, outlook *plan.Outlook, who string, day time.Time) Ahead {
 	j, on := v.Job, day.Format(time.DateOnly)
 	out := Ahead{Ref: j.Ref, Title: j.Title, Address: j.Site.Address, Town: j.Site.Town, Access: j.Site.Access, Steps: []AheadStep{}, Instead: []AheadStep{},
 		Items: []van.Item{}}
@@ -162,17 +163,17 @@ func AheadOf(v *View, held []van.Held, who string, day time.Time) Ahead {
 			continue
 		}
 		s := AheadStep{ID: t.ID, Title: t.Title, Who: names, Hours: t.Hours, Held: plan.HeldOn(t, before), Height: t.Height,
-			StandBy: t.StandBy, Off: t.Isolation}
+			StandBy: t.StandBy, Off: t.Isolation, Weather: outlook.WeatherOn(j.Words, t.Weather, on)}
 		switch {
 		case t.On == on && (who == "" || slices.Contains(names, who)):
 			asked[t.ID] = true
 			out.Steps = append(out.Steps, s)
-		case s.Held == "" && t.Closed == "" && t.On == "" && (len(names) == 0 || slices.Contains(names, who)) && len(out.Instead) < mostInstead:
+		case s.Held == "" && s.Weather == "" && t.Closed == "" && t.On == "" && (len(names) == 0 || slices.Contains(names, who)) && len(out.Instead) < mostInstead:
 			out.Instead = append(out.Instead, s)
 		}
 	}
 	slices.SortStableFunc(out.Steps, func(a, b AheadStep) int { return cmp.Compare(min(len(a.Held), 1), min(len(b.Held), 1)) })
-	if len(out.Steps) == 0 || out.Steps[len(out.Steps)-1].Held == "" {
+	if !slices.ContainsFunc(out.Steps, func(s AheadStep) bool { return s.Held != "" || s.Weather != "" }) {
 		out.Instead = []AheadStep{}
 	}
 	for _, x := range VanOf(v, held, day).Items {
