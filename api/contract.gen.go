@@ -88,6 +88,9 @@ type Authorisation struct {
 // Authorised Authorised is the person whom the operator has authorised by name.
 type Authorised = install.Authorised
 
+// Away Away are days on which somebody does not work, or nobody does.
+type Away = plan.Away
+
 // BackCharge BackCharge is what others moved or covered, and what putting it right costs them.
 type BackCharge = plan.BackCharge
 
@@ -448,6 +451,9 @@ type FinishKind struct {
 	Name string `json:"name"`
 }
 
+// Forecast Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up.
+type Forecast = outdoor.Forecast
+
 // Found Found is the existing installation as it was found.
 type Found = install.Found
 
@@ -723,6 +729,12 @@ type LocalRule = install.LocalRule
 
 // LockedDevice LockedDevice is a device that a lock keeps open.
 type LockedDevice = proving.LockedDevice
+
+// Looking defines model for Looking.
+type Looking struct {
+	// Part 0 to 1; 0 where nothing is looked for
+	Part float64 `json:"part"`
+}
 
 // LowVoltage LowVoltage is the schedule of the extra-low-voltage points of a walk.
 type LowVoltage = survey.LowVoltage
@@ -1046,6 +1058,9 @@ type OutdoorRun = install.Run
 
 // OutdoorStep Step is one step of a run.
 type OutdoorStep = outdoor.Step
+
+// Outlook Outlook is what a company knows of days to come, whatever the job: who is away, and the weather.
+type Outlook = plan.Outlook
 
 // PEN PEN is the decision on what protects against a broken combined neutral-earth conductor outdoors on TN-C-S.
 type PEN = install.PEN
@@ -1642,6 +1657,9 @@ type SurveyTerms struct {
 
 // SuspectedNeutral Suspect is a neutral or combined conductor that may be open.
 type SuspectedNeutral = proving.Suspect
+
+// Swap Swap is a step whose day somebody fixed too, of people who have both, that would go on the day of one that does not, and that one on its.
+type Swap = whole.Swap
 
 // SwitchingCards Cards are the orders in which the devices of a house are opened and closed.
 type SwitchingCards = proving.Cards
@@ -2440,6 +2458,9 @@ type WhatIfJSONRequestBody = WhatIfJSONBody
 // DecideLeftJSONRequestBody defines body for DecideLeft for application/json ContentType.
 type DecideLeftJSONRequestBody DecideLeftJSONBody
 
+// SetOutlookJSONRequestBody defines body for SetOutlook for application/json ContentType.
+type SetOutlookJSONRequestBody = Outlook
+
 // ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
 type ChangePasswordJSONRequestBody ChangePasswordJSONBody
 
@@ -2558,6 +2579,9 @@ type ServerInterface interface {
 	// ProposeDays On which days the open steps of all jobs could be done, by whom and why not earlier. What somebody fixed for a day to come stays
 	// (GET /api/days)
 	ProposeDays(c *gin.Context)
+	// Looking What part of the search for days of the company is done
+	// (GET /api/days/looking)
+	Looking(c *gin.Context)
 	// DemoPeople People of the demo company; empty without demo data
 	// (GET /api/demo)
 	DemoPeople(c *gin.Context)
@@ -2795,6 +2819,15 @@ type ServerInterface interface {
 	// Norms The norms of the work beside what steps by them took on the jobs of the company, the one that is furthest out first, each with the lines of the list by which it would come out
 	// (GET /api/norms)
 	Norms(c *gin.Context)
+	// Outlook What the company knows of days to come: who is away, and the weather
+	// (GET /api/outlook)
+	Outlook(c *gin.Context)
+	// SetOutlook Keep who is away and the weather of days to come. For whoever plans
+	// (PUT /api/outlook)
+	SetOutlook(c *gin.Context)
+	// MakeUpWeather Put a simulated forecast, which is made up and says so, in the place of the weather that is there. For whoever plans
+	// (POST /api/outlook/simulated)
+	MakeUpWeather(c *gin.Context)
 	// ChangePassword Change one's own password; one's other sessions end
 	// (PUT /api/password)
 	ChangePassword(c *gin.Context)
@@ -3027,6 +3060,19 @@ func (siw *ServerInterfaceWrapper) ProposeDays(c *gin.Context) {
 	}
 
 	siw.Handler.ProposeDays(c)
+}
+
+// Looking operation middleware
+func (siw *ServerInterfaceWrapper) Looking(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Looking(c)
 }
 
 // DemoPeople operation middleware
@@ -5887,6 +5933,45 @@ func (siw *ServerInterfaceWrapper) Norms(c *gin.Context) {
 	siw.Handler.Norms(c)
 }
 
+// Outlook operation middleware
+func (siw *ServerInterfaceWrapper) Outlook(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Outlook(c)
+}
+
+// SetOutlook operation middleware
+func (siw *ServerInterfaceWrapper) SetOutlook(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetOutlook(c)
+}
+
+// MakeUpWeather operation middleware
+func (siw *ServerInterfaceWrapper) MakeUpWeather(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeUpWeather(c)
+}
+
 // ChangePassword operation middleware
 func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
 
@@ -6438,6 +6523,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/company", wrapper.SaveCompany)
 	router.GET(options.BaseURL+"/api/dangers", wrapper.Dangers)
 	router.GET(options.BaseURL+"/api/days", wrapper.ProposeDays)
+	router.GET(options.BaseURL+"/api/days/looking", wrapper.Looking)
 	router.GET(options.BaseURL+"/api/demo", wrapper.DemoPeople)
 	router.POST(options.BaseURL+"/api/demo", wrapper.DemoSignIn)
 	router.GET(options.BaseURL+"/api/events", wrapper.Events)
@@ -6517,6 +6603,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/links", wrapper.ShareMine)
 	router.DELETE(options.BaseURL+"/api/links/:id", wrapper.Unshare)
 	router.GET(options.BaseURL+"/api/norms", wrapper.Norms)
+	router.GET(options.BaseURL+"/api/outlook", wrapper.Outlook)
+	router.PUT(options.BaseURL+"/api/outlook", wrapper.SetOutlook)
+	router.POST(options.BaseURL+"/api/outlook/simulated", wrapper.MakeUpWeather)
 	router.PUT(options.BaseURL+"/api/password", wrapper.ChangePassword)
 	router.GET(options.BaseURL+"/api/people", wrapper.People)
 	router.POST(options.BaseURL+"/api/people", wrapper.Invite)

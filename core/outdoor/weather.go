@@ -25,14 +25,14 @@ type weatherRow struct {
 
 var weatherTable = table.LoadOf[weatherRow](dataFiles, "weather")
 
-// Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up.
+// Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up. What is nil nobody said.
 type Forecast struct {
-	Day     string  `json:"day" shape:"date"`
-	RainMM  float64 `json:"rainMM" range:"0..500" unit:"mm"`
-	WindKmH float64 `json:"windKmH" range:"0..300" unit:"km/h"` // the strongest
-	LowC    float64 `json:"lowC" range:"-60..60" unit:"°C"`
-	HighC   float64 `json:"highC" range:"-60..60" unit:"°C"`
-	By      string  `json:"by" chars:"120"` // who typed it; empty of one that was made up
+	Day     string   `json:"day" shape:"date"`
+	RainMM  *float64 `json:"rainMM" range:"0..500" unit:"mm"`
+	WindKmH *float64 `json:"windKmH" range:"0..300" unit:"km/h"` // the strongest
+	LowC    *float64 `json:"lowC" range:"-60..60" unit:"°C"`
+	HighC   *float64 `json:"highC" range:"-60..60" unit:"°C"`
+	By      string   `json:"by" chars:"120"` // who typed it; empty of one that was made up
 }
 
 // Against says what in the weather of a day holds some work, and what makes it go all the same; empty where nothing does.
@@ -42,16 +42,16 @@ func (f *Forecast) Against(w *words.Catalogue, work Weathered) string {
 		return ""
 	}
 	row, said := weatherTable.Row(at), []string{}
-	over := func(v, most float64, says string, of string) {
-		if !math.IsNaN(most) && v > most {
-			said = append(said, w.Say(says, unit.With(v, of), unit.With(most, of)))
+	over := func(v *float64, most float64, says, of string) {
+		if v != nil && !math.IsNaN(most) && *v > most {
+			said = append(said, w.Say(says, unit.With(*v, of), unit.With(most, of)))
 		}
 	}
 	over(f.RainMM, row.RainMM, string(words.Key("%s of rain, at most %s")), "mm")
 	over(f.WindKmH, row.WindKmH, string(words.Key("wind of %s, at most %s")), "km/h")
 	over(f.HighC, row.HighC, string(words.Key("%s, at most %s")), "°C")
-	if !math.IsNaN(row.LowC) && f.LowC < row.LowC {
-		said = append(said, w.Say("%s, at least %s", unit.With(f.LowC, "°C"), unit.With(row.LowC, "°C")))
+	if f.LowC != nil && !math.IsNaN(row.LowC) && *f.LowC < row.LowC {
+		said = append(said, w.Say("%s, at least %s", unit.With(*f.LowC, "°C"), unit.With(row.LowC, "°C")))
 	}
 	if len(said) == 0 {
 		return ""

@@ -72,15 +72,16 @@ func (o *Outlook) Validate(people []string) error {
 		}
 		seen[x.Day] = true
 		for _, v := range []struct {
-			field     string
-			v, lo, hi float64
+			field  string
+			v      *float64
+			lo, hi float64
 		}{{"rainMM", x.RainMM, 0, 500}, {"windKmH", x.WindKmH, 0, 300}, {"lowC", x.LowC, -60, 60}, {"highC", x.HighC, -60, 60}} {
-			if math.IsNaN(v.v) || v.v < v.lo || v.v > v.hi {
-				say(f+v.field, unit.Format(v.v), unit.Format(v.lo)+" to "+unit.Format(v.hi))
+			if v.v != nil && (math.IsNaN(*v.v) || *v.v < v.lo || *v.v > v.hi) {
+				say(f+v.field, unit.Format(*v.v), unit.Format(v.lo)+" to "+unit.Format(v.hi))
 			}
 		}
-		if x.HighC < x.LowC {
-			say(f+"highC", unit.Format(x.HighC), "the lowest of the day or more")
+		if x.HighC != nil && x.LowC != nil && *x.HighC < *x.LowC {
+			say(f+"highC", unit.Format(*x.HighC), "the lowest of the day or more")
 		}
 	}
 	if len(out) > 0 {

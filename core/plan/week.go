@@ -12,7 +12,7 @@ const fullDay = 8
 
 // WeekPerson is what somebody is planned for in a week.
 type WeekPerson struct {
-	ID   string    `json:"-"`
+	ID   string    `json:"id"`
 	Name string    `json:"name"`
 	Role string    `json:"role"`
 	Days []WeekDay `json:"days"` // one for each day of the week

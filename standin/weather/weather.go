@@ -21,12 +21,12 @@ func Of(today time.Time, days int) []outdoor.Forecast {
 		seed := h.Sum32()
 		share := func(shift int) float64 { return float64(seed>>shift&0xff) / 255 }
 		mean := 9 - 9*math.Cos(2*math.Pi*float64(day.YearDay()-20)/365)
-		x := outdoor.Forecast{Day: on, LowC: math.Round(mean - 4 + 5*share(0)), WindKmH: math.Round(8 + 40*share(16)*share(8))}
-		x.HighC = x.LowC + math.Round(3+6*share(8))
+		low, wind, rain := math.Round(mean-4+5*share(0)), math.Round(8+40*share(16)*share(8)), 0.0
+		high := low + math.Round(3+6*share(8))
 		if share(4) < 1.0/3 {
-			x.RainMM = math.Round(1 + 14*share(20))
+			rain = math.Round(1 + 14*share(20))
 		}
-		out = append(out, x)
+		out = append(out, outdoor.Forecast{Day: on, RainMM: &rain, WindKmH: &wind, LowC: &low, HighC: &high})
 	}
 	return out
 }

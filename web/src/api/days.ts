@@ -28,6 +28,49 @@ export const useNorms = () => useQuery({ queryKey: ['norms'], queryFn: () => ask
 export const useProposal = () =>
   useQuery({ queryKey: ['proposal'], queryFn: () => ask(api.GET('/api/days')), staleTime: Infinity, gcTime: 0 });
 
+/** What part of the search for days is done, asked while it runs. */
+export const useLooking = (running: boolean) =>
+  useQuery({ queryKey: ['looking'], queryFn: () => ask(api.GET('/api/days/looking')), enabled: running, refetchInterval: 250, gcTime: 0 });
+
+/** Who is away on days to come, and the weather. */
+export const useOutlook = () => useQuery({ queryKey: ['outlook'], queryFn: () => ask(api.GET('/api/outlook')) });
+
+/** Keeps who is away and the weather; nothing for a forecast that is made up. */
+export function useSetOutlook() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (o: Of<'Outlook'> | null) =>
+      o ? ask(api.PUT('/api/outlook', { body: o })) : ask(api.POST('/api/outlook/simulated')),
+    onSuccess: (o) => {
+      client.setQueryData(['outlook'], o);
+      return Promise.all([client.invalidateQueries({ queryKey: ['week'] }), client.invalidateQueries({ queryKey: ['proposal'] })]);
+    },
+  });
+}
+
+/** Two steps whose days somebody fixed change them. */
+export function useSwapDays() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ job, step }: { job: string; step: Of<'ProposedStep'> }) => {
+      const other = step.swap!;
+      const put = async (id: string, days: Record<string, string>) => {
+        const j = await readJob(id);
+        const plan = j.view.job!.plan;
+        const tasks = { ...plan.tasks };
+        for (const [task, day] of Object.entries(days)) tasks[task] = { ...(tasks[task] ?? nobody), day };
+        keep(client, await putPart(id, 'plan', j.versions.plan ?? 0, { ...plan, tasks }, newKey()));
+      };
+      if (other.job === job) await put(job, { [step.task]: other.day, [other.task]: step.day });
+      else {
+        await put(job, { [step.task]: other.day });
+        await put(other.job, { [other.task]: step.day });
+      }
+    },
+    onSettled: () => Promise.all([client.invalidateQueries({ queryKey: ['proposal'] }), client.invalidateQueries({ queryKey: ['week'] })]),
+  });
+}
+
 /** Takes what is proposed of a job over into its plan: what somebody fixed stays as it is. */
 export function useTakeDays() {
   const client = useQueryClient();

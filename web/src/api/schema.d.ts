@@ -112,6 +112,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/looking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What part of the search for days of the company is done */
+        get: operations["looking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -1367,6 +1384,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the company knows of days to come: who is away, and the weather */
+        get: operations["outlook"];
+        /** Keep who is away and the weather of days to come. For whoever plans */
+        put: operations["setOutlook"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlook/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a simulated forecast, which is made up and says so, in the place of the weather that is there. For whoever plans */
+        post: operations["makeUpWeather"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -1721,6 +1773,8 @@ export interface components {
             off: boolean;
             standBy: string;
             title: string;
+            /** @description what of the day's weather holds it, and what makes it go all the same */
+            weather: string;
             who: string[];
         };
         Authorisation: {
@@ -1743,6 +1797,15 @@ export interface components {
             name: string;
             number: string;
             until: string;
+        };
+        /** @description Away are days on which somebody does not work, or nobody does. */
+        Away: {
+            from: string;
+            /** @description id; empty: the company is closed */
+            person: string;
+            /** @description the last of them */
+            to: string;
+            why: string;
         };
         /** @description BackCharge is what others moved or covered, and what putting it right costs them. */
         BackCharge: {
@@ -2981,6 +3044,32 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up. */
+        Forecast: {
+            /** @description who typed it; empty of one that was made up */
+            by: string;
+            day: string;
+            /**
+             * Format: double
+             * @description °C
+             */
+            highC: number;
+            /**
+             * Format: double
+             * @description °C
+             */
+            lowC: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            rainMM: number;
+            /**
+             * Format: double
+             * @description the strongest; km/h
+             */
+            windKmH: number;
+        };
         /** @description Found is the existing installation as it was found. */
         Found: {
             /** @description Answered holds questions on the whole house that were answered no. */
@@ -3744,6 +3833,13 @@ export interface components {
             device: string;
             name: string;
             tag: string;
+        };
+        Looking: {
+            /**
+             * Format: double
+             * @description 0 to 1; 0 where nothing is looked for
+             */
+            part: number;
         };
         /** @description LowVoltage is the schedule of the extra-low-voltage points of a walk. */
         LowVoltage: {
@@ -4968,6 +5064,11 @@ export interface components {
             waits: string;
             who: string;
         };
+        /** @description Outlook is what a company knows of days to come, whatever the job: who is away, and the weather. */
+        Outlook: {
+            away: components["schemas"]["Away"][];
+            weather: components["schemas"]["Forecast"][];
+        };
         /** @description PEN is the decision on what protects against a broken combined neutral-earth conductor outdoors on TN-C-S. */
         PEN: {
             /** @description manufacturer states that it opens line, neutral and protective conductor */
@@ -5190,9 +5291,12 @@ export interface components {
             hours: number;
             /** @description empty while it has no day */
             on: string;
+            /** @description Outdoors is what of the weather holds it, Weather what of it does on its day; the second is told as it is read. */
+            outdoors: string;
             stage: components["schemas"]["Stage"];
             task: string;
             title: string;
+            weather: string;
             who: string[];
         };
         /** @description Point is what the circuit feeds. */
@@ -5496,6 +5600,8 @@ export interface components {
             hours: number;
             /** @description at height */
             standBy: string;
+            /** @description Swap is what could change days with it, where that would go; nil for nothing. */
+            swap: components["schemas"]["Swap"] | null;
             task: string;
             title: string;
             /** @description the day on which it ends */
@@ -7497,6 +7603,15 @@ export interface components {
             /** @description of the test */
             title: string;
         };
+        /** @description Swap is a step whose day somebody fixed too, of people who have both, that would go on the day of one that does not, and that one on its. */
+        Swap: {
+            day: string;
+            /** @description id */
+            job: string;
+            ref: string;
+            task: string;
+            title: string;
+        };
         /** @description Cards are the orders in which the devices of a house are opened and closed. */
         SwitchingCards: {
             /** @description at once */
@@ -8369,6 +8484,8 @@ export interface components {
         };
         /** @description WeekDay is a day of somebody. */
         WeekDay: {
+            /** @description why they do not work; empty where they do */
+            away: string;
             /**
              * Format: double
              * @description of what is not done
@@ -8658,6 +8775,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DaysProposal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    looking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description part */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Looking"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -10719,6 +10857,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NormRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    outlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description days */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setOutlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Outlook"];
+            };
+        };
+        responses: {
+            /** @description as it is kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeUpWeather: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description as it is kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
                 };
             };
             default: components["responses"]["Problem"];

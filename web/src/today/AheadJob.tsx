@@ -3,7 +3,7 @@ import type { Of } from '../api/client';
 import { keptOf, membersOf, useKept, useRecord } from '../api/records';
 import { figure } from '../parts/figure';
 import { Fold } from '../parts/Fold';
-import { Bad, Block, List, P, Quiet, Wrong } from '../parts/layout';
+import { Bad, Block, Caution, List, P, Quiet, Wrong } from '../parts/layout';
 import { Mark } from '../parts/Mark';
 import { Tick } from '../parts/Tick';
 import { say } from '../words/words';
@@ -25,6 +25,7 @@ export function AheadJob({ j, day }: { j: Of<'AheadJob'>; day: string }) {
           {s.standBy ? say('Work at height, {{who}} stands by', { who: s.standBy }) : say('Work at height, nobody stands by yet')}
         </Quiet>
       )}
+      {s.weather && <Caution>{s.weather}</Caution>}
       {s.held && <Bad style={{ display: 'block' }}>{s.held}</Bad>}
     </li>
   );

@@ -34,7 +34,8 @@ export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
                 ))}
               </td>
               {p.days.map((d, n) => (
-                <td key={week.days[n]} data-empty={d.hours > 0 ? undefined : true} data-label={dayName(week.days[n])}>
+                <td key={week.days[n]} data-empty={d.hours > 0 || d.away ? undefined : true} data-label={dayName(week.days[n])}>
+                  {d.away && <Quiet title={d.away}>{say('away')} </Quiet>}
                   {d.hours > 0 ? (
                     <>
                       {figure(d.hours, 'h')}
@@ -42,7 +43,7 @@ export function CrewWeek({ week }: { week: Of<'WeekSheet'> }) {
                       {d.over && <Bad> {say('too much')}</Bad>}
                     </>
                   ) : (
-                    '–'
+                    !d.away && '–'
                   )}
                 </td>
               ))}

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
-import { Bad, Block, Details, Quiet, Row } from '../parts/layout';
+import { Bad, Block, Caution, Details, Quiet, Row } from '../parts/layout';
 import { say } from '../words/words';
 import { dayName } from '../parts/dayName';
 
@@ -21,6 +21,7 @@ export function JobWeek({ job: j, days, today }: JobWeekProps) {
       {p.done ? '● ' : '○ '}
       {p.title}
       {p.who.length > 0 && <Quiet> · {p.who.join(', ')}</Quiet>}
+      {p.weather && !p.done && <Caution>{p.weather}</Caution>}
       {p.held && !p.done && <Quiet block>{p.held}</Quiet>}
     </div>
   );

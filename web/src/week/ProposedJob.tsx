@@ -10,10 +10,12 @@ interface ProposedJobProps {
   j: Of<'ProposedJob'>;
   disabled: boolean;
   onTake: () => void;
+  /** Changes the days of a step that does not go and of the one that is named with it. */
+  onSwap: (step: Of<'ProposedStep'>) => void;
 }
 
 /** What is proposed of one job, day by day. */
-export function ProposedJob({ j, disabled, onTake }: ProposedJobProps) {
+export function ProposedJob({ j, disabled, onTake, onSwap }: ProposedJobProps) {
   const fresh = j.steps.filter((s) => !s.fixed);
   const moved = fresh.filter((s) => s.was);
   const clashes = j.steps.filter((s, n) => s.clash && j.steps.findIndex((x) => x.clash === s.clash && x.day === s.day) === n);
@@ -42,9 +44,14 @@ export function ProposedJob({ j, disabled, onTake }: ProposedJobProps) {
         )}
       </Row>
       {clashes.map((s) => (
-        <Bad key={`${s.day} ${s.clash}`} style={{ display: 'block' }}>
-          {say('{{step}} on {{day}} does not go: {{why}}', { step: s.title, day: dayName(s.day), why: s.clash })}
-        </Bad>
+        <div key={`${s.day} ${s.clash}`}>
+          <Bad>{say('{{step}} on {{day}} does not go: {{why}}', { step: s.title, day: dayName(s.day), why: s.clash })}</Bad>{' '}
+          {s.swap && s.task && (
+            <Button size="small" disabled={disabled} data-swap={s.task} onClick={() => onSwap(s)}>
+              {say('Change days with {{ref}}: {{title}} on {{day}}', { ref: s.swap.ref, title: s.swap.title, day: dayName(s.swap.day) })}
+            </Button>
+          )}
+        </div>
       ))}
       <Details>
         <summary>{say('Day by day')}</summary>

@@ -16,21 +16,24 @@ const step = (s: Partial<Of<'PlannedStep'>>): Of<'PlannedStep'> => ({
   crew: 1,
   done: false,
   held: '',
+  outdoors: '',
+  weather: '',
   ...s,
 });
 
 test('the week says who does what, what slipped and what has no day', async () => {
-  const none = { hours: 0, over: false, jobs: 0 };
+  const none = { hours: 0, over: false, jobs: 0, away: '' };
   const week: Of<'WeekSheet'> = {
     today: '2026-05-05',
     days,
     people: [
       {
+        id: 'p1',
         name: 'Vik',
         role: 'electrician',
         slipped: 1,
         lapses: [{ kind: 'Isolate', until: '2026-05-20', over: false }],
-        days: days.map((_, n) => (n === 2 ? { hours: 9, over: true, jobs: 2 } : none)),
+        days: days.map((_, n) => (n === 2 ? { hours: 9, over: true, jobs: 2, away: '' } : none)),
       },
     ],
     jobs: [

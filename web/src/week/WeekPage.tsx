@@ -9,6 +9,7 @@ import { dayName } from '../parts/dayName';
 import { say } from '../words/words';
 import { CrewWeek } from './CrewWeek';
 import { JobWeek } from './JobWeek';
+import { Outlook } from './Outlook';
 import { ProposeDays } from './ProposeDays';
 
 const shifted = (day: string, by: number) => {
@@ -22,6 +23,7 @@ export function WeekPage() {
   const { me } = useFrame();
   const [from, setFrom] = useState('');
   const [proposing, setProposing] = useState(false);
+  const [outlook, setOutlook] = useState(false);
   const week = useWeek(from);
   const w = week.data;
   return (
@@ -46,10 +48,12 @@ export function WeekPage() {
             </>
           )}
           {!proposing && me.role !== 'apprentice' && <Button onClick={() => setProposing(true)}>{say('Propose days')}</Button>}
+          {!outlook && me.role !== 'apprentice' && <Button onClick={() => setOutlook(true)}>{say('Away and weather')}</Button>}
           <Link to="/jobs">{say('All jobs')}</Link>
           <Link to="/today">{say('Today')}</Link>
         </Row>
         <Dangers />
+        {outlook && w && <Outlook people={w.people} days={w.days} onClose={() => setOutlook(false)} />}
         {proposing && <ProposeDays onClose={() => setProposing(false)} />}
         {week.isPending && <P>{say('Looking …')}</P>}
         {week.error && <Wrong>{week.error.message}</Wrong>}
