@@ -451,7 +451,7 @@ type FinishKind struct {
 	Name string `json:"name"`
 }
 
-// Forecast Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up.
+// Forecast Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up. What is nil nobody said.
 type Forecast = outdoor.Forecast
 
 // Found Found is the existing installation as it was found.

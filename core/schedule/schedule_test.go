@@ -13,6 +13,33 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// People work on no more sites at once than there are vehicles.
+func TestNoMoreSitesThanVehicles(t *testing.T) {
+	for sites := range 4 {
+		p := Problem{Slots: 200, Sites: sites, Resources: []Resource{{Cap: 1}, {Cap: 1}, {Cap: 1}}, Weights: []float64{1, 1, 1}}
+		for n := range 12 {
+			p.Tasks = append(p.Tasks, Task{Dur: 2 + n%3, Group: n % 3, Crew: []Need{{Of: []int{0, 1, 2}, N: 1}}})
+		}
+		x := Solve(&p, Options{Schedules: 200})
+		kept(t, &p, &x)
+		most := 0
+		for k := range p.Slots {
+			on := map[int]bool{}
+			for i, at := range x.Start {
+				if at <= k && k < at+p.Tasks[i].Dur {
+					on[p.Tasks[i].Group] = true
+				}
+			}
+			most = max(most, len(on))
+		}
+		if sites == 0 {
+			assert.Greater(t, most, 1, "no limit")
+		} else {
+			assert.LessOrEqual(t, most, sites)
+		}
+	}
+}
+
 // kept fails where a schedule breaks what the problem says.
 func kept(t *testing.T, p *Problem, x *Plan) {
 	t.Helper()

@@ -613,9 +613,10 @@ func (b *proposing) why(n int, x *schedule.Plan, on [][]int) string {
 		}
 	}
 	if task.Not.Last(at-1, at-1+task.Dur) >= 0 {
-		day := b.dayOf(at - 1)
-		if wet := b.outlook.WeatherOn(w, b.steps[n].task.Weather, day); wet != "" {
-			return w.Say("The weather of %s. %s", day, wet)
+		for k := at - 1; k >= 0 && task.Not.Last(k, k+1) >= 0; k-- { // it is dark before the first slot of a day, and wet on the day before
+			if wet := b.outlook.WeatherOn(w, b.steps[n].task.Weather, b.dayOf(k)); wet != "" {
+				return w.Say("The weather of %s. %s", b.dayOf(k), wet)
+			}
 		}
 		return w.Say("By daylight.")
 	}

@@ -39,8 +39,7 @@ export const useOutlook = () => useQuery({ queryKey: ['outlook'], queryFn: () =>
 export function useSetOutlook() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (o: Of<'Outlook'> | null) =>
-      o ? ask(api.PUT('/api/outlook', { body: o })) : ask(api.POST('/api/outlook/simulated')),
+    mutationFn: (o: Of<'Outlook'> | null) => (o ? ask(api.PUT('/api/outlook', { body: o })) : ask(api.POST('/api/outlook/simulated'))),
     onSuccess: (o) => {
       client.setQueryData(['outlook'], o);
       return Promise.all([client.invalidateQueries({ queryKey: ['week'] }), client.invalidateQueries({ queryKey: ['proposal'] })]);

@@ -3044,7 +3044,7 @@ export interface components {
             id: string;
             name: string;
         };
-        /** @description Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up. */
+        /** @description Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up. What is nil nobody said. */
         Forecast: {
             /** @description who typed it; empty of one that was made up */
             by: string;
@@ -3053,22 +3053,22 @@ export interface components {
              * Format: double
              * @description °C
              */
-            highC: number;
+            highC: number | null;
             /**
              * Format: double
              * @description °C
              */
-            lowC: number;
+            lowC: number | null;
             /**
              * Format: double
              * @description mm
              */
-            rainMM: number;
+            rainMM: number | null;
             /**
              * Format: double
              * @description the strongest; km/h
              */
-            windKmH: number;
+            windKmH: number | null;
         };
         /** @description Found is the existing installation as it was found. */
         Found: {
@@ -8500,6 +8500,7 @@ export interface components {
         WeekPerson: {
             /** @description one for each day of the week */
             days: components["schemas"]["WeekDay"][];
+            id: string;
             /** @description Lapses are the authorisations of theirs that end within a month, or have ended and were not renewed. */
             lapses: components["schemas"]["Lapse"][];
             name: string;

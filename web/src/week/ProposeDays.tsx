@@ -45,7 +45,13 @@ export function ProposeDays({ onClose }: { onClose: () => void }) {
       {take.error && <Wrong>{take.error.message}</Wrong>}
       {proposal.data && jobs.length === 0 && <P data-nothing>{say('No job has a step that could have a day.')}</P>}
       {jobs.map((j) => (
-        <ProposedJob key={j.id} j={j} disabled={take.isPending || swap.isPending} onTake={() => take.mutate(j)} onSwap={(step) => swap.mutate({ job: j.id, step })} />
+        <ProposedJob
+          key={j.id}
+          j={j}
+          disabled={take.isPending || swap.isPending}
+          onTake={() => take.mutate(j)}
+          onSwap={(step) => swap.mutate({ job: j.id, step })}
+        />
       ))}
     </Section>
   );
