@@ -132,6 +132,7 @@ var model = map[string]reflect.Type{
 	"PlacedRoom":        reflect.TypeFor[survey.PlacedRoom](),
 	"Core":              reflect.TypeFor[install.Core](),
 	"Outlook":           reflect.TypeFor[plan.Outlook](),
+	"Baton":             reflect.TypeFor[plan.Baton](),
 	"Swap":              reflect.TypeFor[whole.Swap](),
 	"Away":              reflect.TypeFor[plan.Away](),
 	"Forecast":          reflect.TypeFor[outdoor.Forecast](),

@@ -79,6 +79,8 @@ type Task struct {
 	// act is what it is of the acts that verdicts hold; empty for none. Outdoor is the run outdoors, or the electrodes, that it is of.
 	act     working.Act
 	Outdoor string `json:"-"`
+	// Finds is what others who do it must find ready.
+	Finds string `json:"-"`
 	// Weather is what of the weather holds it.
 	Weather outdoor.Weathered `json:"-"`
 	// Room is that of the walk whose points it is about, by id; empty for none.

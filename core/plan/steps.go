@@ -81,7 +81,7 @@ func runTasks(job *install.Job, r *install.Run, service bool) []Task {
 			t.lacks, t.stoppedAt = meterLacks(w), &At{Sheet: working.SupplySheet}
 		}
 		if !s.Ours {
-			t.Others = s.Who
+			t.Others, t.Finds = s.Who, s.Finds
 		}
 		switch {
 		case s.Act == working.ToDig:

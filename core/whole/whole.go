@@ -66,6 +66,7 @@ type View struct {
 	Idle     []working.Leaf       `json:"idle"`    // leaves of its sheets that it has nothing for
 	Pace     plan.Pace            `json:"pace"`    // how the work goes beside the hours of the plan
 	Trades   []plan.TradeStand    `json:"trades"`  // how it stands with the work of others in the house
+	Batons   []plan.Baton         `json:"batons"`  // steps that others do: who holds each, and what they must find ready
 	Charges  []plan.BackCharge    `json:"charges"` // what others moved or covered, and what putting it right costs them
 	Power    []plan.PowerDay      `json:"power"`   // what is kept on and what is off on the days to come
 	Rooms    []plan.RoomWork      `json:"rooms"`   // how far their points are, each for itself
@@ -202,6 +203,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Idle = idleLeaves(&v)
 	v.Pace = plan.PaceOf(job, v.Tasks, now)
 	v.Trades = plan.TradesOf(job, v.Tasks, now)
+	v.Batons = plan.BatonsOf(job, v.Tasks, now)
 	v.Charges = plan.BackChargesOf(job, list)
 	v.Power = plan.PowerDays(job, v.Tasks, v.Tests.Use, customs.House, now)
 	v.Rooms = plan.Rooms(job, p, v.Tasks)

@@ -7,6 +7,7 @@ import { Heading, P, Quiet, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import { say } from '../../words/words';
 import { BackCharges } from '../../parts/BackCharges';
+import { Batons } from './Batons';
 import { TradeCard } from './TradeCard';
 
 interface TradesProps {
@@ -69,6 +70,7 @@ export function Trades({ job, j, part }: TradesProps) {
       ))}
       {unnamed.length > 0 && <P strong>{say('Moved or covered, and nobody knows by whom:')}</P>}
       <BackCharges charges={unnamed} currency={currency} />
+      <Batons batons={job.view.batons} />
       <Button disabled={part.frozen} onClick={add}>
         {say('Add a trade')}
       </Button>
