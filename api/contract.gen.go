@@ -100,6 +100,9 @@ type Basis = install.Basis
 // BathRoom BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes or no was not looked at.
 type BathRoom = install.BathRoom
 
+// Baton Baton is a step that others do and that is not done: who holds it, what they must find ready, and how long it has been theirs.
+type Baton = plan.Baton
+
 // Blocked Blocked is a part that is no longer as a command left it.
 type Blocked = store.Blocked
 

@@ -211,3 +211,67 @@ func TestVehiclesAndChangedDays(t *testing.T) {
 	assert.Empty(t, dayOf(tobias.proposed(ref), study+"-locate").Clash)
 	assert.Empty(t, dayOf(tobias.proposed(ref), den+"-locate").Clash)
 }
+
+// What others do in a chain of crews has a holder: who of them, what they must find ready and since when it is theirs. One that nobody holds, or whose
+// day has passed, is said on the plan and on the week. In both practices.
+func TestEachHandOffHasAHolder(t *testing.T) {
+	for practice, ref := range map[string]string{"iec230": "PW-2052", "split120": "PW-2054"} {
+		t.Run(practice, func(t *testing.T) {
+			w := serve(t)
+			tobias := w.as("tobias")
+			v := tobias.job(ref)
+			works := v.View.Job.Outdoor
+			works.Runs = append(slices.Clone(works.Runs), install.Run{ID: "drop", Name: "Drop", Kind: install.Overhead})
+			require.Equal(t, 200, tobias.part(v, "outdoor", works).status)
+			const inspect = "run-drop-inspect-o"
+			baton := func() plan.Baton {
+				list := tobias.job(ref).View.Batons
+				i := slices.IndexFunc(list, func(b plan.Baton) bool { return b.Task == inspect })
+				require.GreaterOrEqual(t, i, 0)
+				return list[i]
+			}
+			b := baton()
+			assert.Contains(t, b.Waits, "Riser cable down the wall")
+			assert.Equal(t, "everything in sight", b.Finds)
+			assert.Empty(t, b.Alert)
+			both := install.TaskEdit{Who: "Tobias Marrick, Jana Okell", Crew: 2, StandBy: "Jana Okell"}
+			a := tobias.planned(ref, map[string]install.TaskEdit{"run-drop-bracket": both, "run-drop-riser": both})
+			require.Equal(t, 200, a.status, a.text)
+			for _, step := range []string{"survey", "bracket", "riser"} {
+				r := ticks("run-drop-"+step, true)
+				r["note"] = "no camera"
+				tobias.made(v.Id, r)
+			}
+			b = baton()
+			assert.Empty(t, b.Waits)
+			assert.Equal(t, time.Now().UTC().Format(time.DateOnly), b.Since)
+			assert.Contains(t, b.Alert, "Nobody holds it")
+			weekly := func() bool {
+				var week api.WeekSheet
+				tobias.do("GET", "/api/week", nil).into(t, &week)
+				for _, j := range week.Jobs {
+					if slices.ContainsFunc(j.Planned, func(p plan.Planned) bool { return j.Ref == ref && p.Task == "baton:"+inspect }) {
+						return true
+					}
+				}
+				return false
+			}
+			assert.True(t, weekly())
+			day := time.Now().UTC().AddDate(0, 0, 2).Format(time.DateOnly)
+			a = tobias.planned(ref, map[string]install.TaskEdit{inspect: {Who: "Borough inspector, 000 4411", Day: day}})
+			require.Equal(t, 200, a.status, a.text)
+			b = baton()
+			assert.Empty(t, b.Alert)
+			assert.Equal(t, "Borough inspector, 000 4411", b.Contact)
+			assert.False(t, weekly())
+			w.st.Now = func() time.Time { return time.Now().AddDate(0, 0, 5) }
+			defer func() { w.st.Now = time.Now }()
+			assert.Contains(t, baton().Alert, "that day has passed")
+			tobias.held(v.Id, ticks(inspect, true), 422, "tick.note")
+			r := ticks(inspect, true)
+			r["note"], r["person"] = "sticker 88", "Ottoline Frame"
+			tobias.made(v.Id, r)
+			assert.False(t, slices.ContainsFunc(tobias.job(ref).View.Batons, func(b plan.Baton) bool { return b.Task == inspect }))
+		})
+	}
+}

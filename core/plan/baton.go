@@ -24,6 +24,9 @@ type Baton struct {
 	Alert string `json:"alert"`
 }
 
+// soonDays is how long before the work starts a first step of others is asked for.
+const soonDays = 14
+
 // heldDays is how many days a step may be others' without a day before that is said.
 const heldDays = 3
 
@@ -33,6 +36,7 @@ func BatonsOf(job *install.Job, tasks []Task, now time.Time) []Baton {
 	for i := range tasks {
 		at[tasks[i].ID] = &tasks[i]
 	}
+	soon := job.Plan.StartDate != "" && job.Plan.StartDate <= now.AddDate(0, 0, soonDays).Format(time.DateOnly)
 	for i := range tasks {
 		t := &tasks[i]
 		if t.Others == "" || t.Done {
@@ -60,7 +64,7 @@ func BatonsOf(job *install.Job, tasks []Task, now time.Time) []Baton {
 		case b.On != "" && b.On < today:
 			b.Alert = w.Say("It was promised for %s: that day has passed. Ask again.", b.On)
 		case b.Waits != "":
-		case b.Contact == "" && b.On == "":
+		case b.Contact == "" && b.On == "" && (b.Since != "" || soon):
 			b.Alert = w.Say("Nobody holds it: all before it is done, nobody is named and no day is promised.")
 		case b.On == "" && b.Days > heldDays:
 			b.Alert = w.Say("Theirs for %d days, and no day is promised.", b.Days)

@@ -1854,6 +1854,25 @@ export interface components {
             /** @description looked for: no metal of the building comes into the room */
             noMetal: boolean;
         };
+        /** @description Baton is a step that others do and that is not done: who holds it, what they must find ready, and how long it has been theirs. */
+        Baton: {
+            /** @description Alert says why nobody holds it, or that it is late; empty for nothing. */
+            alert: string;
+            /** @description Contact is who of them it is and how they are reached, as it stands on the plan; empty while nobody is named. */
+            contact: string;
+            days: number;
+            /** @description what they must find ready */
+            finds: string;
+            /** @description what they are: pulling crew, metering crew */
+            holder: string;
+            /** @description the day for which it is promised */
+            on: string;
+            since: string;
+            task: string;
+            title: string;
+            /** @description Waits is the step before that is not done; empty where it is theirs now, since Since, for Days. */
+            waits: string;
+        };
         /** @description Blocked is a part that is no longer as a command left it. */
         Blocked: {
             /** @description who changed it since */
@@ -8365,6 +8384,8 @@ export interface components {
         View: {
             /** @description what the kind of the job is about */
             about: components["schemas"]["KindTrait"];
+            /** @description steps that others do: who holds each, and what they must find ready */
+            batons: components["schemas"]["Baton"][];
             /** @description what others moved or covered, and what putting it right costs them */
             charges: components["schemas"]["BackCharge"][];
             /** @description what was left undone and is cleared, newest first */

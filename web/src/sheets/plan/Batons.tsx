@@ -13,7 +13,11 @@ export function Batons({ batons }: { batons: Of<'Baton'>[] }) {
       {batons.map((b) => (
         <Block key={b.task} ruled pad="xs" data-baton={b.task} data-alert={b.alert ? true : undefined}>
           <Row align="start">
-            <Mark verdict={b.alert ? 'fail' : b.waits ? 'unknown' : 'caution'} size={14} label={b.waits ? say('waits') : say('theirs now')} />
+            <Mark
+              verdict={b.alert ? 'fail' : b.waits ? 'unknown' : 'caution'}
+              size={14}
+              label={b.waits ? say('waits') : say('theirs now')}
+            />
             <span>
               {b.title}
               <Quiet block>
