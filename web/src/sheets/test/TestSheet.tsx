@@ -17,6 +17,7 @@ import type { SheetProps } from '../props';
 import { Energise } from './Energise';
 import { Entry, partlyRead } from './Entry';
 import { Parted } from './Parted';
+import { TestGroups } from './TestGroups';
 
 const idOf = (r: Of<'TestRow'>) => `${r.circuit}/${r.id}`;
 
@@ -172,13 +173,13 @@ export function TestSheet({ job, j }: SheetProps) {
           <IsolationPanel job={job} />
           <Section>
             <Heading>{say('Dead tests')}</Heading>
-            {lines(dead)}
+            <TestGroups rows={dead} circuits={j.circuits} current={current} lines={lines} />
           </Section>
           <Parted job={job} />
           <Energise job={job} />
           <Section>
             <Heading>{say('Live tests')}</Heading>
-            {lines(live)}
+            <TestGroups rows={live} circuits={j.circuits} current={current} lines={lines} />
           </Section>
         </div>
       </Split>
