@@ -1,6 +1,8 @@
 package api
 
 import (
+	"slices"
+
 	"github.com/gin-gonic/gin"
 
 	"arvelt/core/plan"
@@ -30,8 +32,17 @@ func (s *Server) SetOutlook(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	for i := range o.Weather {
-		o.Weather[i].By = p.Name // who typed it answers for it
+	was, err := scope.Outlook(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	for i := range o.Weather { // who typed it answers for it; what stays as it was stays whose it was
+		x := &o.Weather[i]
+		x.By = p.Name
+		if n := slices.IndexFunc(was.Weather, x.Same); n >= 0 {
+			x.By = was.Weather[n].By
+		}
 	}
 	if err := scope.SetOutlook(c, o); err != nil {
 		fail(c, err)

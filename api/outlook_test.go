@@ -156,6 +156,10 @@ func TestTheWeatherHoldsWorkOutdoors(t *testing.T) {
 			assert.Len(t, o.Weather, 10)
 			assert.Empty(t, o.Weather[0].By, "nobody typed it")
 			assert.Equal(t, a.text, tobias.do("POST", "/api/outlook/simulated", nil).text, "the same for who asks again")
+			o.Weather[3].RainMM = num(40)
+			tobias.outlook(o).into(t, &o)
+			assert.Equal(t, "Tobias Marrick", o.Weather[3].By)
+			assert.Empty(t, o.Weather[4].By, "he typed nothing of that day")
 		})
 	}
 }

@@ -35,6 +35,12 @@ type Forecast struct {
 	By      string   `json:"by" chars:"120"` // who typed it; empty of one that was made up
 }
 
+// Same reports whether another forecast is of the same day and says the same.
+func (f *Forecast) Same(o Forecast) bool {
+	same := func(a, b *float64) bool { return a == b || a != nil && b != nil && *a == *b }
+	return f.Day == o.Day && same(f.RainMM, o.RainMM) && same(f.WindKmH, o.WindKmH) && same(f.LowC, o.LowC) && same(f.HighC, o.HighC)
+}
+
 // Against says what in the weather of a day holds some work, and what makes it go all the same; empty where nothing does.
 func (f *Forecast) Against(w *words.Catalogue, work Weathered) string {
 	at := weatherTable.Find(func(r *weatherRow) bool { return r.Work == string(work) })

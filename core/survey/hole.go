@@ -59,7 +59,7 @@ func CoreOf(job *install.Job, r *install.Room, c *install.Core, p *rulebook.Surv
 	if c.Outside {
 		side = w.Say("from the other side")
 	}
-	says := []string{w.Say("core %s through %s, %s", p.Mark(c.BoreMM), c.Wall, side)}
+	says := []string{w.Say("core %s through the wall %s, %s", p.Mark(c.BoreMM), c.Wall, side)}
 	if c.ThickMM > 0 {
 		says = append(says, w.Say("%s thick", p.Mark(c.ThickMM)))
 	}

@@ -17,8 +17,8 @@ func Of(today time.Time, days int) []outdoor.Forecast {
 		day := today.AddDate(0, 0, n)
 		on := day.Format(time.DateOnly)
 		h := fnv.New32a()
-		_, _ = h.Write([]byte(on)) // never fails
-		seed := h.Sum32()
+		_, _ = h.Write([]byte(on))     // never fails
+		seed := h.Sum32() * 2654435761 // days beside each other differ
 		share := func(shift int) float64 { return float64(seed>>shift&0xff) / 255 }
 		mean := 9 - 9*math.Cos(2*math.Pi*float64(day.YearDay()-20)/365)
 		low, wind, rain := math.Round(mean-4+5*share(0)), math.Round(8+40*share(16)*share(8)), 0.0

@@ -106,6 +106,7 @@ func terminalsAt(job *install.Job, c *install.Circuit, b *install.Box, switched 
 		if b.Device == install.FusedUnit {
 			under(loadLine, line, 1)
 			under(loadN, neutral, 1)
+			n++ // the earth of what it feeds
 		}
 		under(earthMark, earth, n)
 	case b.Device != install.Luminaire || !switched:

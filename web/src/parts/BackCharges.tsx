@@ -11,7 +11,7 @@ export function BackCharges({ charges, currency }: { charges: Of<'BackCharge'>[]
   const open = charges.filter((c) => c.amount === null).length;
   return (
     <div data-back-charges={charges.length}>
-      <b>{say('Charged back: {{sum}}', { sum: money(sum, currency) })}</b>
+      <b>{say('Charged back: {{sum}}', { sum: money(open === charges.length ? null : sum, currency) })}</b>
       {open > 0 && <Quiet> {say('{{n}} not known yet', { n: open })}</Quiet>}
       <List>
         {charges.map((c) => (

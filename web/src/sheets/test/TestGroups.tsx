@@ -25,7 +25,9 @@ export function TestGroups({ rows, circuits, current, lines }: TestGroupsProps) 
       <Details key={id} data-test-group={id || 'installation'} open={!!current && of.includes(current)}>
         <summary>
           {circuits.find((c) => c.id === id)?.name ?? say('The installation')}{' '}
-          <Quiet>{done === of.length ? say('all {{n}} recorded', { n: of.length }) : say('{{done}} of {{n}}', { done, n: of.length })}</Quiet>
+          <Quiet>
+            {done === of.length ? say('all {{n}} recorded', { n: of.length }) : say('{{done}} of {{n}}', { done, n: of.length })}
+          </Quiet>
           {failed > 0 && <Bad> {say('{{n}} failed', { n: failed })}</Bad>}
         </summary>
         {lines(of)}
