@@ -274,7 +274,7 @@ func Rooms(job *install.Job, book rulebook.Book, tasks []Task) []RoomWork {
 			}
 			key := [2]string{r.ID, pt.ID}
 			w := PointWork{Point: pt.ID, Says: pointSays(job, p, r, pt, placing), Tags: append([]string{}, tags[key]...), Done: []install.PointStep{},
-				Wires: []Wires{}, Steps: stepsOf(job, pt)}
+				Wires: []Wires{}, Steps: stepsOf(job, pt, worked.closed(r))}
 			if survey.Recessed(pt.Kind) {
 				w.Care = job.Words.Say("Its springs close on fingers: hold both back. It is pushed up only isolated, and proved dead after it was lit.")
 			}
@@ -301,10 +301,18 @@ func Rooms(job *install.Job, book rulebook.Book, tasks []Task) []RoomWork {
 	return out
 }
 
-// stepsOf are the pieces of work that a point may have.
-func stepsOf(job *install.Job, pt *install.RoomPoint) []install.PointStep {
+// stepsOf are the pieces of work that a point may have; closed is whether others have closed the walls over it since it was put.
+func stepsOf(job *install.Job, pt *install.RoomPoint, closed bool) []install.PointStep {
 	lit := survey.Recessed(pt.Kind) && rulebook.Hanging.In(&job.Schools) == rulebook.HangingLit
-	return slices.DeleteFunc(slices.Clone(install.PointSteps), func(s install.PointStep) bool { return s.Of().Recessed && !lit })
+	return slices.DeleteFunc(slices.Clone(install.PointSteps), func(s install.PointStep) bool {
+		return s.Of().Recessed && !lit || s == install.PointFound && !closed
+	})
+}
+
+// closed reports whether the walls of a room were closed, or let be closed.
+func (p progress) closed(r *install.Room) bool {
+	tick := p.ticks[CloseStep(r.ID)]
+	return r.Closed != "" || tick != nil && tick.Done
 }
 
 // placed is a place on the run of a circuit.

@@ -10,7 +10,7 @@ import { say } from '../words/words';
 
 interface OutlookProps {
   people: Of<'WeekPerson'>[];
-  /** The days of the week that is looked at. */
+  /** The days to come of the week that is looked at. */
   days: string[];
   onClose: () => void;
 }
@@ -29,7 +29,7 @@ export function Outlook({ people, days, onClose }: OutlookProps) {
         <>
           <AwayList outlook={outlook.data} people={people} busy={save.isPending} onSave={save.mutate} />
           <WeatherOfWeek
-            key={JSON.stringify(outlook.data.weather) + days[0]}
+            key={JSON.stringify(outlook.data.weather) + days.join()}
             outlook={outlook.data}
             days={days}
             busy={save.isPending}
@@ -143,17 +143,17 @@ function WeatherOfWeek({ outlook, days, busy, onSave }: ListProps & { days: stri
   return (
     <>
       <P strong above="m">
-        {say('Weather of this week')}
+        {say('Weather of this week, from tomorrow on')}
       </P>
       {madeUp && <Caution>{say('A stand-in made this weather up: no forecast service is connected.')}</Caution>}
       {days.map((d) => (
-        <Row key={d} gap="s" above="s" data-weather={d}>
-          <b style={{ minWidth: 90 }}>{dayName(d)}</b>
+        <Fields key={d} least={110} above="s" data-weather={d}>
+          <b>{dayName(d)}</b>
           {field(d, 'rainMM', say('Rain, mm'))}
           {field(d, 'windKmH', say('Wind, km/h'))}
           {field(d, 'lowC', say('Lowest, °C'))}
           {field(d, 'highC', say('Highest, °C'))}
-        </Row>
+        </Fields>
       ))}
       <Row gap="s" above="s">
         <Button

@@ -53,7 +53,7 @@ export function WeekPage() {
           <Link to="/today">{say('Today')}</Link>
         </Row>
         <Dangers />
-        {outlook && w && <Outlook people={w.people} days={w.days} onClose={() => setOutlook(false)} />}
+        {outlook && w && <Outlook people={w.people} days={w.days.filter((d) => d > w.today)} onClose={() => setOutlook(false)} />}
         {proposing && <ProposeDays onClose={() => setProposing(false)} />}
         {week.isPending && <P>{say('Looking …')}</P>}
         {week.error && <Wrong>{week.error.message}</Wrong>}
