@@ -137,6 +137,25 @@ func TestAHangingLuminaireIsIsolatedTwice(t *testing.T) {
 				}
 			}
 			c.deadRead(id)
+			// What was read of the insulation before walls are closed over it counts, unless the company reads it again.
+			closes := func(choice string) (open []string) {
+				schools := c.read(id).View.Job.Schools
+				schools.Set("boarding", install.Chose(choice))
+				require.Equal(t, 200, c.part(c.read(id), "schools", schools).status)
+				for _, done := range []bool{false, true} {
+					c.made(id, ticks(hall.ID+"-close", done))
+				}
+				for _, r := range c.read(id).View.Tests.Rows {
+					if !r.Live && r.Circuit == "c1" && r.Reading == nil {
+						assert.NotEmpty(t, r.TestV, "%s: it is no test of insulation", r.ID)
+						open = append(open, r.ID)
+					}
+				}
+				return open
+			}
+			assert.Empty(t, closes("once"))
+			assert.NotEmpty(t, closes("again"))
+			c.deadRead(id)
 			c.held(id, permits(), 409, "corridor")
 
 			schools := c.read(id).View.Job.Schools

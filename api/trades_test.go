@@ -265,3 +265,34 @@ func TestDaysInACalendar(t *testing.T) {
 	status, _ = fetch("/calendar/" + strings.TrimPrefix(strings.TrimSuffix(whole.Link, ".ics"), "/calendar/"))
 	assert.Equal(t, 200, status, "with or without its ending")
 }
+
+// What others did dries before ours goes on: the step stays closed, a day before that is refused, and none is proposed. In both practices.
+func TestWhatOthersDidDriesFirst(t *testing.T) {
+	for practice, like := range map[string]string{"iec230": "PW-2044", "split120": "PW-2054"} {
+		t.Run(practice, func(t *testing.T) {
+			tobias := serve(t).as("tobias")
+			const ref = "PW-9561"
+			kind := map[string]string{"iec230": "double socket", "split120": "duplex"}[practice]
+			v := tobias.walked(ref, practice, like, "study: 4 "+kind)
+			fit := v.View.Job.Rooms[0].ID + "-fit"
+			on := func(n int) string { return time.Now().UTC().AddDate(0, 0, n).Format(time.DateOnly) }
+			plaster := install.Trade{ID: "t1", Kind: install.Plasterer, Waits: install.SecondWaits, Done: on(0), Known: "seen", DryDays: 200}
+			a := tobias.traded(ref, plaster)
+			assert.Equal(t, 422, a.status)
+			assert.Contains(t, a.text, "dryDays")
+			plaster.DryDays = 10
+			require.Equal(t, 200, tobias.traded(ref, plaster).status)
+			assert.Contains(t, taskOf(t, tobias.job(ref), fit).Closed, "dries for 10 days")
+			a = tobias.planned(ref, map[string]install.TaskEdit{fit: {Day: on(4)}})
+			assert.Equal(t, 422, a.status)
+			assert.Contains(t, a.text, "a day from "+on(10)+" on, when it is dry")
+			s := dayOf(tobias.proposed(ref), fit)
+			require.NotNil(t, s)
+			assert.GreaterOrEqual(t, s.Day, on(10))
+			require.Equal(t, 200, tobias.planned(ref, map[string]install.TaskEdit{fit: {Day: on(10)}}).status)
+			plaster.DryDays = 0
+			require.Equal(t, 200, tobias.traded(ref, plaster).status)
+			assert.NotContains(t, taskOf(t, tobias.job(ref), fit).Closed, "dries")
+		})
+	}
+}

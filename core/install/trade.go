@@ -2,6 +2,7 @@ package install
 
 import (
 	"slices"
+	"time"
 
 	"arvelt/core/words"
 )
@@ -22,8 +23,10 @@ type Trade struct {
 	Done     string `json:"done" shape:"date"`
 	Known    string `json:"known" chars:"200"`
 	// By is when they need what they wait for, empty where nobody said; Needs is what each has to find ready of the other.
-	By    string `json:"by" shape:"date"`
-	Needs string `json:"needs" chars:"400"`
+	By string `json:"by" shape:"date"`
+	// DryDays is how many days theirs dries or sets before ours goes on.
+	DryDays int    `json:"dryDays" seal:"omitempty" range:"0..90" unit:"days"`
+	Needs   string `json:"needs" chars:"400"`
 }
 
 // TradeKind is a trade.
@@ -94,6 +97,15 @@ func (w TradeWait) Ours() (stage Stage, waits bool) {
 // In reports whether a trade works in a room; with none, whether it works in the whole house.
 func (t *Trade) In(room string) bool {
 	return len(t.Rooms) == 0 || room != "" && slices.Contains(t.Rooms, room)
+}
+
+// Free is the day from which ours goes on once theirs is done and dry; empty while it is not done.
+func (t *Trade) Free() string {
+	day, err := time.Parse(time.DateOnly, t.Done)
+	if err != nil {
+		return ""
+	}
+	return day.AddDate(0, 0, t.DryDays).Format(time.DateOnly)
 }
 
 // TradeByID is a trade of the plan; nil for none.

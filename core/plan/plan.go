@@ -301,7 +301,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			continue
 		}
 		if !t.Done {
-			by.gate(job, t, short)
+			by.gate(job, t, short, now.Format(time.DateOnly))
 		}
 		t.stays = t.Closed != "" && !t.Done
 		for _, first := range t.After {
@@ -327,8 +327,8 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 
 // gate closes a step that is not done where neither a step before it nor who looks is what it waits for: a check, what is short, what is not agreed, or
 // others.
-func (p *Practice) gate(job *install.Job, t *Task, short map[string]string) {
-	c, x := p.holds(t), gateFor(job, t)
+func (p *Practice) gate(job *install.Job, t *Task, short map[string]string, today string) {
+	c, x := p.holds(t), gateFor(job, t, today)
 	switch why := cmp.Or(t.stopped, t.lacks); {
 	case c != nil:
 		t.gate = GateSheet
@@ -453,8 +453,9 @@ func closedTo(job *install.Job, t *Task, by Practice, person install.Person, sco
 var fixSheets = map[install.Stage]working.Sheet{install.FirstFix: working.FirstFixSheet, install.SecondFix: working.SecondFixSheet}
 
 // Facts are what the tasks and the design of a job say to whoever proves it.
-func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Facts {
-	f := &proving.Facts{Worked: map[string][]install.Moment{}, Begun: map[string][]string{}}
+func Facts(job *install.Job, tasks []Task, checks []working.Check) *proving.Facts {
+	w, boarding := job.Words, rulebook.Boarding.In(&job.Schools) == rulebook.BoardingAgain
+	f := &proving.Facts{Worked: map[string][]install.Moment{}, Boarded: map[string][]install.Moment{}, Begun: map[string][]string{}}
 	behind := map[string]bool{energiseTask: true} // steps that come after energising
 	for i := range tasks {
 		t := &tasks[i]
@@ -467,6 +468,11 @@ func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Fa
 		}
 		if slices.ContainsFunc(t.After, func(id string) bool { return behind[id] }) {
 			behind[t.ID] = true
+		}
+		if t.points == closingStep && t.Done && boarding {
+			for _, circuit := range circuitsIn(job, t.Room) {
+				f.Boarded[circuit] = append(f.Boarded[circuit], t.touched)
+			}
 		}
 		if sheet, fix := fixSheets[t.Stage]; fix && !t.Done && !behind[t.ID] {
 			f.Open = append(f.Open, proving.OpenStep{Waits: proving.Waits{Why: t.Title, Sheet: sheet, Circuit: t.Circuit}, Dead: t.Isolation,

@@ -41,11 +41,11 @@ func tradeSays(job *install.Job, t *install.Trade) string {
 	return says
 }
 
-// gateFor is the work of others that a step waits for and that is not done; nil for none.
-func gateFor(job *install.Job, t *Task) *install.Trade {
+// gateFor is the work of others that a step waits for on a day and that is not done, or not dry; nil for none.
+func gateFor(job *install.Job, t *Task, day string) *install.Trade {
 	for i := range job.Plan.Trades {
 		x := &job.Plan.Trades[i]
-		if _, ours := x.Waits.Ours(); ours && x.Done == "" && ofTrade(x, t) {
+		if _, ours := x.Waits.Ours(); ours && (x.Done == "" || x.Free() > day) && ofTrade(x, t) {
 			return x
 		}
 	}
@@ -59,18 +59,26 @@ func ofTrade(x *install.Trade, t *Task) bool {
 	return t.Others == "" && !t.Day && t.Stage == stage && x.In(t.Room)
 }
 
-// PromisedFor is the day for which others promised what a step waits for; empty where nobody did.
-func PromisedFor(job *install.Job, t *Task) string {
-	if x := gateFor(job, t); x != nil {
-		return x.Promised
+// PromisedFor is the day on which what a step waits for of others is done and dry, as they promised it or since it was; empty where nobody did.
+func PromisedFor(job *install.Job, t *Task, today string) string {
+	x := gateFor(job, t, today)
+	switch {
+	case x == nil || x.Done == "" && x.Promised == "":
+		return ""
+	case x.Done != "":
+		return x.Free()
 	}
-	return ""
+	dry := *x
+	dry.Done = x.Promised
+	return dry.Free()
 }
 
 // waitsFor says what of others a step waits for.
 func waitsFor(job *install.Job, x *install.Trade) string {
 	w := job.Words
 	switch says := tradeSays(job, x); {
+	case x.Done != "":
+		return w.Say("Waits until %s: %s is done since %s and dries for %d days.", x.Free(), says, x.Done, x.DryDays)
 	case x.Promised != "":
 		return w.Say("Waits for others: %s, promised for %s.", says, x.Promised)
 	case x.Asked != "":
@@ -163,11 +171,15 @@ func TradesOf(job *install.Job, tasks []Task, now time.Time) []TradeStand {
 
 // promised holds the days of steps that wait for others to what these promised.
 func (d *dating) promised(t *Task, day string) bool {
-	x := gateFor(d.job, t)
-	if x == nil || x.Promised == "" || day >= x.Promised {
+	x, from := gateFor(d.job, t, day), PromisedFor(d.job, t, day)
+	if from == "" || day >= from {
 		return false
 	}
-	d.says(t.ID, day, d.job.Words.Say("a day from %s on, for which it is promised: %s", x.Promised, tradeSays(d.job, x)))
+	says := d.job.Words.Say("a day from %s on, for which it is promised: %s", from, tradeSays(d.job, x))
+	if x.Done != "" || x.DryDays > 0 {
+		says = d.job.Words.Say("a day from %s on, when it is dry: %s", from, tradeSays(d.job, x))
+	}
+	d.says(t.ID, day, says)
 	return true
 }
 

@@ -200,6 +200,8 @@ type Facts struct {
 	// Worked is when work that opens something was last ticked or taken back, by
 	// circuit; under the empty id, work that belongs to no circuit.
 	Worked map[string][]install.Moment
+	// Boarded is when walls were closed over points of a circuit, where insulation is read again after that.
+	Boarded map[string][]install.Moment
 	// Dangers are the findings under which people are at risk and that are not made safe: what they endanger is energised by nobody of ours.
 	Dangers []Danger
 	// House is what can be opened and where people work, Terms are those of the practice.
@@ -211,6 +213,14 @@ type Facts struct {
 	Fails, Service, Asked []Waits
 	// Begun are the places where work was done that a dead test proves, by circuit; under the empty id whatever belongs to none.
 	Begun map[string][]string
+}
+
+// worked is when work was done that a test proves: insulation is pierced by whoever boards over it, too.
+func (f *Facts) worked(t *rulebook.Test, circuit string) []install.Moment {
+	if len(t.TestV) > 0 && len(f.Boarded[circuit]) > 0 {
+		return slices.Concat(f.Worked[circuit], f.Boarded[circuit])
+	}
+	return f.Worked[circuit]
 }
 
 // touched reports whether the job makes a circuit, or work on it was done.
@@ -428,7 +438,7 @@ func boundary(job *install.Job, t *rulebook.Test, newest *install.Record, facts 
 	}
 	if !t.Live {
 		for _, circuit := range []string{t.Circuit, ""} {
-			for _, m := range facts.Worked[circuit] {
+			for _, m := range facts.worked(t, circuit) {
 				add(m)
 			}
 		}
@@ -458,7 +468,7 @@ func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.
 	}
 	if !t.Origin { // of a live test too: work that came after it voids it
 		for _, circuit := range []string{t.Circuit, ""} {
-			for _, m := range facts.Worked[circuit] {
+			for _, m := range facts.worked(t, circuit) {
 				if !r.Moment().After(m) {
 					return w.Say("Older than the last work that it is to prove: do it again.")
 				}

@@ -326,7 +326,7 @@ func (b *proposing) unfit(j int, t *plan.Task, without map[string]bool, titles m
 		return w.Say("The day without supply was %s: it gets another date first.", job.Outage.Day)
 	case t.Gate() == plan.GateSheet:
 		return t.Closed
-	case t.Gate() == plan.GateTrade && plan.PromisedFor(job, t) == "":
+	case t.Gate() == plan.GateTrade && plan.PromisedFor(job, t, b.today) == "":
 		return t.Closed
 	}
 	for _, a := range t.After {
@@ -354,7 +354,7 @@ func (b *proposing) task(j int, t *plan.Task, team crewOf) (schedule.Task, strin
 	}
 	from(job.Plan.StartDate, w.Say("the work starts on %s", job.Plan.StartDate))
 	if t.Gate() == plan.GateTrade {
-		day := plan.PromisedFor(job, t)
+		day := plan.PromisedFor(job, t, b.today)
 		from(day, t.Closed)
 	}
 	if t.Gate() == plan.GateShort {

@@ -257,7 +257,7 @@ func unread(job *install.Job, t *plan.Task, tests *proving.Sheet) string {
 
 // factsOf is what the plan, the design and the findings say of a job that decides what may be proved and energised.
 func factsOf(job *install.Job, p rulebook.Book, by *plan.Practice, tasks []plan.Task, checks []working.Check) *proving.Facts {
-	f := plan.Facts(job.Words, tasks, checks)
+	f := plan.Facts(job, tasks, checks)
 	f.House, f.Terms = by.House, by.Terms
 	for i := range checks {
 		if c := &checks[i]; by.Asks[c.Circuit] && c.Of().Who == working.Operator && c.Verdict.Worse(working.Caution) && c.Verdict != working.Fail {

@@ -19,6 +19,7 @@ const trade: Of<'Trade'> = {
   known: '',
   by: '',
   needs: '',
+  dryDays: 0,
 };
 const stand: Of<'TradeStand'> = {
   id: 't1',

@@ -41,6 +41,7 @@ export function Trades({ job, j, part }: TradesProps) {
         known: '',
         by: '',
         needs: '',
+        dryDays: 0,
       },
     ]);
   };
