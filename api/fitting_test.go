@@ -13,6 +13,7 @@ import (
 	"arvelt/core/plan"
 	"arvelt/core/proving"
 	"arvelt/core/survey"
+	"arvelt/core/working"
 )
 
 // pointOf is how far a point is.
@@ -146,8 +147,8 @@ func TestAHangingLuminaireIsIsolatedTwice(t *testing.T) {
 					c.made(id, ticks(hall.ID+"-close", done))
 				}
 				for _, r := range c.read(id).View.Tests.Rows {
-					if !r.Live && r.Circuit == "c1" && r.Reading == nil {
-						assert.NotEmpty(t, r.TestV, "%s: it is no test of insulation", r.ID)
+					if !r.Live && r.Circuit == "c1" && r.Verdict == working.Unknown {
+						assert.Contains(t, []string{"insulation-ln", "insulation-le", "insulation-ne", "hh", "hn", "hg"}, r.ID)
 						open = append(open, r.ID)
 					}
 				}
@@ -205,9 +206,9 @@ func lightOf(c *client, practice string) install.Circuit {
 // deadRead reads every dead test that a job still owes, each well.
 func (c *client) deadRead(id string) {
 	c.Helper()
-	for {
+	for range 60 {
 		rows := c.read(id).View.Tests.Rows
-		i := slices.IndexFunc(rows, func(r proving.Row) bool { return !r.Live && r.Reading == nil && r.Closed == "" })
+		i := slices.IndexFunc(rows, func(r proving.Row) bool { return !r.Live && r.Verdict == working.Unknown && r.Closed == "" })
 		if i < 0 {
 			return
 		}

@@ -217,7 +217,7 @@ type Facts struct {
 
 // worked is when work was done that a test proves: insulation is pierced by whoever boards over it, too.
 func (f *Facts) worked(t *rulebook.Test, circuit string) []install.Moment {
-	if len(t.TestV) > 0 && len(f.Boarded[circuit]) > 0 {
+	if t.Pierced && len(f.Boarded[circuit]) > 0 {
 		return slices.Concat(f.Worked[circuit], f.Boarded[circuit])
 	}
 	return f.Worked[circuit]

@@ -65,6 +65,8 @@ type Test struct {
 	Points []TestPoint
 	// TestV are the voltages that it may be read at, V; empty where there is no choice.
 	TestV []float64
+	// Pierced: a nail or a screw that was driven into the cable shows in it.
+	Pierced bool
 	// Possible refuses a figure that no installation can give, nil where any can.
 	Possible func(install.Record) string
 	// Explain reports whether a figure that passes is one that must be explained, nil

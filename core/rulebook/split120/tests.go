@@ -229,18 +229,18 @@ func (l *testList) deadOf(k *install.Circuit, report *rulebook.Report) {
 	}
 	short := "Closed: loads still connected, or two conductors touch. Find it before anything is energised."
 	if hotsOf(k) == 2 {
-		l.onDead(rulebook.Test{ID: "hh", Circuit: k.ID, Title: "Hot to hot", Patterns: openOrClosed,
+		l.onDead(rulebook.Test{ID: "hh", Pierced: true, Circuit: k.ID, Title: "Hot to hot", Patterns: openOrClosed,
 			Where: "At the panel, the device open, loads disconnected.", Judge: continuity(open, short)})
 	}
 	if neutralOf(k) {
-		l.onDead(rulebook.Test{ID: "hn", Circuit: k.ID, Title: "Hot to neutral", Patterns: openOrClosed,
+		l.onDead(rulebook.Test{ID: "hn", Pierced: true, Circuit: k.ID, Title: "Hot to neutral", Patterns: openOrClosed,
 			Where: "Every hot of it to its neutral, lamps and plugs out.", Judge: continuity(open, short)})
 		if !threeWire(l.job, k) {
 			l.onDead(l.neutralToGround(k))
 		}
 	}
 	if !threeWire(l.job, k) {
-		l.onDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: openOrClosed,
+		l.onDead(rulebook.Test{ID: "hg", Pierced: true, Circuit: k.ID, Title: "Hot to ground", Patterns: openOrClosed,
 			Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
 	}
 	if k.State == install.NewCircuit && insulationOption.In(&l.job.Schools) == insulationRead || l.job.Found.Doubted(k.ID) {

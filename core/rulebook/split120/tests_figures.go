@@ -175,7 +175,7 @@ const (
 func (l *testList) insulation(k *install.Circuit) {
 	surge := len(l.job.Surge.Devices) > 0
 	add := func(id, title, where string) {
-		l.onDead(rulebook.Test{ID: id, Circuit: k.ID, Title: title, Unit: "MΩ", TestV: []float64{insulationV, insulationLowV},
+		l.onDead(rulebook.Test{ID: id, Circuit: k.ID, Title: title, Unit: "MΩ", Pierced: true, TestV: []float64{insulationV, insulationLowV},
 			Where: where + " The conductors are off a ground-fault or arc-fault breaker, which the test voltage would damage.",
 			Parting: func(r *install.Record) []rulebook.Parting {
 				if r.TestV != insulationV || !surge {

@@ -8169,6 +8169,8 @@ export interface components {
             /** @description By is when they need what they wait for, empty where nobody said; Needs is what each has to find ready of the other. */
             by: string;
             done: string;
+            /** @description DryDays is how many days theirs dries or sets before ours goes on.; days */
+            dryDays: number;
             id: string;
             /** @enum {string} */
             kind: "plasterer" | "boarder" | "painter" | "joiner" | "roofer" | "plumber" | "heating" | "tiler" | "floors" | "cladding" | "landscaper" | "groundwork" | "scaffolder" | "telecoms" | "inspector" | "other";

@@ -61,7 +61,13 @@ export function TradeCard({ job, rooms, part, at, stand: s, links, charges, curr
           <DateBox part={part} path={`${p}.promised`} label={say('Promised for')} />
           <DateBox part={part} path={`${p}.by`} label={say('They need ours by')} />
           <DateBox part={part} path={`${p}.done`} label={t.waits.startsWith('they') ? say('They began on') : say('Done on')} />
-          <NumberBox part={part} path={`${p}.dryDays`} label={say('Dries or sets for')} unit={say('days')} help={say('before ours goes on')} />
+          <NumberBox
+            part={part}
+            path={`${p}.dryDays`}
+            label={say('Dries or sets for')}
+            unit={say('days')}
+            help={say('before ours goes on')}
+          />
           <TextBox part={part} path={`${p}.known`} label={say('By what that is known')} help={say('who said so, or who has seen it')} />
           <TextBox part={part} path={`${p}.needs`} label={say('What we need of them')} help={say('it stands on their sheet')} lines={2} />
         </Fields>
