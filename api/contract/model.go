@@ -139,6 +139,7 @@ var model = map[string]reflect.Type{
 	"BackCharge":        reflect.TypeFor[plan.BackCharge](),
 	"TimberCut":         reflect.TypeFor[install.TimberCut](),
 	"HoleStand":         reflect.TypeFor[survey.HoleStand](),
+	"Fitted":            reflect.TypeFor[install.Fitted](),
 	"Furniture":         reflect.TypeFor[install.Furniture](),
 	"LineChange":        reflect.TypeFor[survey.LineChange](),
 	"ElectrodeReport":   reflect.TypeFor[rulebook.ElectrodeReport](),

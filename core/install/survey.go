@@ -117,7 +117,9 @@ type RoomPoint struct {
 	// DuctM is how long the air duct of a fan is, m; 0 while nobody measured it.
 	DuctM float64 `json:"ductM" seal:"omitempty" range:"0.1..30" unit:"m" zero:"or 0 when not measured"`
 	// Lamp is what each of its luminaires takes, where it takes lamps.
-	Lamp     Lamp    `json:"lamp" seal:"omitempty"`
+	Lamp Lamp `json:"lamp" seal:"omitempty"`
+	// Built is how an appliance that is built in stands to its connection.
+	Built    Fitted  `json:"built" seal:"omitempty"`
 	FedFrom  string  `json:"fedFrom" chars:"80"`
 	Box      string  `json:"box" chars:"80"`
 	PowerW   float64 `json:"powerW" range:"0..50000" unit:"W" zero:"or 0 when not known"` // of the appliance, 0 when not known
@@ -130,6 +132,15 @@ type RoomPoint struct {
 	IP     string   `json:"ip" seal:"omitempty" shape:"ip"`
 	Note   string   `json:"note" chars:"400"`
 	Typed  string   `json:"typed" chars:"400"` // what was typed and not understood, kept as it was
+}
+
+// Fitted is how an appliance that is built in stands to its connection. A nil yes or no was not looked at.
+type Fitted struct {
+	CordMM float64 `json:"cordMM" range:"100..6000" unit:"mm" zero:"or 0 when not known"`   // of its own cord, or the tail left for it
+	AwayMM float64 `json:"awayMM" range:"50..6000" unit:"mm" zero:"or 0 when not measured"` // from its connection to where the cord leaves it, along the way of the cord
+	// Reached: what switches it off is reached without moving it. Drawer: a drawer or a cupboard is under it, from which its underside is touched.
+	Reached *bool `json:"reached"`
+	Drawer  *bool `json:"drawer"`
 }
 
 // Leg is one stretch of the way to a room.

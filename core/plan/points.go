@@ -283,6 +283,9 @@ func Rooms(job *install.Job, book rulebook.Book, tasks []Task) []RoomWork {
 					w.Done = append(w.Done, s)
 				}
 			}
+			if built := survey.BuiltInSays(job.Words, pt, p); len(built) > 0 {
+				w.Care = strings.TrimSpace(w.Care + " " + job.Words.Say("Before it is pushed in: %s.", strings.Join(built, "; ")))
+			}
 			if slices.Contains(w.Done, install.PointCabled) && !slices.Contains(w.Done, install.PointFitted) {
 				w.Wires = wiresOf(job, book, at[key])
 			}

@@ -2,11 +2,14 @@ package plan
 
 import (
 	"math"
+	"slices"
 
 	"arvelt/core/install"
 	"arvelt/core/isolate"
 	"arvelt/core/materials"
+	"arvelt/core/rulebook"
 	"arvelt/core/survey"
+	"arvelt/core/unit"
 )
 
 // firstShare is the share of a point's hours that falls on first fix: marking,
@@ -72,6 +75,9 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		Title: what, Crew: 1, After: []string{located.ID},
 		Norm: roomNorm, Hours: math.Max(0.25, h*firstShare),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
+	if m := chaseM(by, r); m > 0 {
+		boxes.Title += ", " + w.Say("about %s of chase", unit.With(unit.Significant(by.Length.Of(m), 2), by.Length.Unit()))
+	}
 	if clash := clashes(job, by, r); clash > 0 {
 		boxes.Caution = w.Say("Of %d points the setting-out remarks that they are hidden, too near a worktop or out of reach: settle it first.", clash) + " " + boxes.Caution
 	}
@@ -97,6 +103,26 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	fit.circuits = circuitsIn(job, r.ID)
 	return append(append(append(out, located), cored...), boxes, photo, closing, fit)
 }
+
+// chaseM is how much is sunk into the walls of a room for its points, m: of each the way up or down the wall, whichever is shorter. Of a room that is that
+// high as nobody measured it.
+func chaseM(by *Practice, r *install.Room) (m float64) {
+	if by.Survey == nil || !slices.ContainsFunc(by.Survey.Fabric, func(f rulebook.Fabric) bool { return f.Chased && f.Where == "wall" && f.Name == r.Wall }) {
+		return 0
+	}
+	placing := survey.Placing(by.Survey)
+	for i := range r.Points {
+		pt := &r.Points[i]
+		up := placing(r, pt).Height
+		if pt.Worked() && up > 0 && up < wallMM {
+			m += float64(pt.Count) * math.Min(up, wallMM-up) / 1000
+		}
+	}
+	return m
+}
+
+// wallMM is how high a room is taken to be, mm.
+const wallMM = 2400.0
 
 // CloseStep is the step that lets the walls of a room be closed.
 func CloseStep(room string) string { return room + "-close" }

@@ -103,6 +103,8 @@ type Fabric struct {
 	Where  string `json:"where"` // wall, under, ceiling
 	Method string `json:"method"`
 	Why    string `json:"why"`
+	// Chased: what runs to a point on it is sunk into it.
+	Chased bool `json:"-"`
 }
 
 // Colour is what a core of a colour was, by school and era.

@@ -113,6 +113,6 @@ func Rewrite(room install.Room, line *Line, newID func() string) install.Room {
 
 // unsaid puts what a line does not say of a point from one to another.
 func unsaid(to, from *install.RoomPoint) {
-	to.ID, to.OffsetMM, to.DuctM, to.Lamp = from.ID, from.OffsetMM, from.DuctM, from.Lamp
+	to.ID, to.OffsetMM, to.DuctM, to.Lamp, to.Built = from.ID, from.OffsetMM, from.DuctM, from.Lamp, from.Built
 	to.BathMM, to.Inside, to.IP = from.BathMM, from.Inside, from.IP
 }

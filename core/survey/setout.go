@@ -6,6 +6,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -152,6 +153,9 @@ func (x *SetPoint) judge(job *install.Job, r *install.Room, pt *install.RoomPoin
 			x.remark(w.Say("behind %s, whose top is at %s: it cannot be reached", f.Name, p.Mark(f.TopMM)))
 		}
 	}
+	for _, says := range BuiltInSays(w, pt, p) {
+		x.remark(says)
+	}
 	if rulebook.Reach.In(&job.Schools) == rulebook.ReachAsked && plugged && x.HeightMM > 0 && (x.HeightMM < p.LowMM || x.HeightMM > p.HighMM) {
 		x.remark(w.Say("at %s: everybody reaches %s to %s (%s)", p.Mark(x.HeightMM), p.Mark(p.LowMM), p.Mark(p.HighMM), p.ReachSource))
 	}
@@ -159,6 +163,25 @@ func (x *SetPoint) judge(job *install.Job, r *install.Room, pt *install.RoomPoin
 		x.Verdict = working.Unknown
 		x.Says = append(x.Says, w.Say("where along which wall is not said"))
 	}
+}
+
+// slackMM is what of a cord stays so that an appliance can be drawn out, mm (practice of the trade).
+const slackMM = 300
+
+// BuiltInSays are what is wrong with how an appliance that is built in stands to its connection.
+func BuiltInSays(w *words.Catalogue, pt *install.RoomPoint, p *rulebook.Survey) (out []string) {
+	b := &pt.Built
+	if b.CordMM > 0 && b.AwayMM > 0 && b.CordMM < b.AwayMM+slackMM {
+		out = append(out, w.Say("its cord of %s does not reach its connection %s away and let it be drawn out by %s", p.Mark(b.CordMM), p.Mark(b.AwayMM),
+			p.Mark(slackMM)))
+	}
+	if b.Reached != nil && !*b.Reached {
+		out = append(out, w.Say("what switches it off is not reached without moving it: a switch beside it or above the worktop"))
+	}
+	if b.Drawer != nil && *b.Drawer {
+		out = append(out, w.Say("a drawer is under it: a shield between, as its maker asks, so that nothing touches its underside or the cord"))
+	}
+	return out
 }
 
 func (x *SetPoint) remark(says string) {

@@ -6,6 +6,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	tables "arvelt/core/table"
+	"arvelt/core/unit"
 )
 
 var supplyParts = tables.LoadOf[rulebook.KitRow](dataFiles, "supply_parts")
@@ -49,6 +50,7 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 		out = append(out, singles(c)...)
 	}
 	out = append(out, connectorParts(job, c)...)
+	out = append(out, fireClips(c)...)
 	if c.Use != useEV || job.Supply.Earthing != install.TNCS || !c.Point.Outdoor {
 		return out
 	}
@@ -61,6 +63,33 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 			Rule: "one, unless the charge point has it built in: then note it"})
 	}
 	return out
+}
+
+// fireClipM is how far apart along a horizontal run are the fixings that hold in a fire, m: plastic clips and trunking let go, and cables that hang
+// down entangle whoever comes in (BS 7671 521.10.202 asks for it and names no distance; practice of the trade).
+const fireClipM = 0.6
+
+// falls are the methods by which a cable hangs from something that a fire takes away: on a surface, in trunking on it, above a ceiling. In a wall it lies.
+var falls = map[install.Method]bool{"C": true, "B": true, "100": true, "101": true}
+
+// fireClips are the fixings of steel by which a cable that is no armoured one stays up in a fire: along what runs level, as what stands upright is held by its
+// own way.
+func fireClips(c *install.Circuit) []rulebook.Part {
+	if cableKinds[c.Route.CableType].armoured {
+		return nil
+	}
+	m := 0.0
+	for i := range c.Route.Segments {
+		s := &c.Route.Segments[i]
+		if falls[s.Method] && !s.Vertical {
+			m += s.LengthM
+		}
+	}
+	if m == 0 {
+		return nil
+	}
+	return []rulebook.Part{{Key: "fire-clip", Name: "Steel clip, holds a cable in a fire", Count: math.Ceil(unit.Significant(m/fireClipM, 9)),
+		Rule: text("one each ", fireClipM, " m of what runs level: plastic lets go in a fire")}}
 }
 
 // singles lists what a run of single cores takes beside its line conductor: neutral,

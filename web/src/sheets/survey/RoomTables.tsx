@@ -34,7 +34,7 @@ type PointColumn = Column<Of<'RoomPoint'>>;
 export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
   const units = useUnits();
   const terms = useTerms().data;
-  const [side, setSide] = useState<'what' | 'where' | 'lamps'>('what');
+  const [side, setSide] = useState<'what' | 'where' | 'lamps' | 'built'>('what');
   const kinds = terms?.survey.kinds ?? [];
   const switching = [{ id: '', name: '–' }, ...choices(terms?.survey.switching)];
   const bath = useBathAsked(job, part.value);
@@ -86,6 +86,13 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
       hide: (p) => !kindOf(p)?.recessed,
     },
   ];
+  const loose = (p: Of<'RoomPoint'>) => !kindOf(p)?.own;
+  const built: PointColumn[] = [
+    { key: 'built.cordMM', label: say('Its cord'), scale: units.mm, kind: 'number', width: 90, zero: true, hide: loose },
+    { key: 'built.awayMM', label: say('Way to its connection'), scale: units.mm, kind: 'number', width: 130, zero: true, hide: loose },
+    { key: 'built.reached', label: say('Switch reached without moving it'), yesNo: true, width: 170, hide: loose },
+    { key: 'built.drawer', label: say('Drawer under it'), yesNo: true, width: 120, hide: loose },
+  ];
   return (
     <>
       <Block below="s">
@@ -96,6 +103,7 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
           choices={[
             { id: 'what', name: say('What it is') },
             { id: 'where', name: say('Where it goes') },
+            ...(part.value.points.some((p) => kindOf(p)?.own) ? [{ id: 'built' as const, name: say('Built in') }] : []),
             ...(part.value.points.every(dark) ? [] : [{ id: 'lamps' as const, name: say('Lamps') }]),
           ]}
         />
@@ -109,7 +117,7 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
         columns={[
           { key: 'count', label: say('No.'), kind: 'number', width: 46 },
           { key: 'kind', label: say('Point'), kind: 'choice', width: 190, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
-          ...{ what, where, lamps }[side],
+          ...{ what, where, lamps, built }[side],
         ]}
       />
       <Row above="s">

@@ -13,6 +13,7 @@ export const freshPoint = (kind: string, state: Of<'RoomPoint'>['state']): Of<'R
   offsetMM: 0,
   ductM: 0,
   lamp: { cap: '', colourK: 0, powerW: 0, each: 0, dims: false, cutOutMM: 0 },
+  built: { cordMM: 0, awayMM: 0, reached: null, drawer: null },
   fedFrom: '',
   box: '',
   powerW: 0,
