@@ -454,6 +454,9 @@ type FinishKind struct {
 	Name string `json:"name"`
 }
 
+// Fitted Fitted is how an appliance that is built in stands to its connection. A nil yes or no was not looked at.
+type Fitted = install.Fitted
+
 // Forecast Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up. What is nil nobody said.
 type Forecast = outdoor.Forecast
 

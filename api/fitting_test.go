@@ -10,9 +10,11 @@ import (
 
 	"arvelt/api"
 	"arvelt/core/install"
+	"arvelt/core/materials"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
 	"arvelt/core/survey"
+	"arvelt/core/whole"
 	"arvelt/core/working"
 )
 
@@ -372,5 +374,48 @@ func TestWhatOthersMovedIsChargedBack(t *testing.T) {
 				assert.Len(t, page.Sheet.Charges, n, trade)
 			}
 		})
+	}
+}
+
+// What holds a cable in a fire is on the order, what is chased stands in the step, and an appliance whose cord does not reach or whose switch nobody
+// reaches is remarked on where it is marked out and where it is pushed in. In both practices.
+func TestFixingsChasesAndBuiltInAppliances(t *testing.T) {
+	c := serve(t).as("tobias")
+	for practice, x := range map[string]struct{ ref, like, walk, wall string }{
+		"iec230":   {"PW-9740", "PW-2052", wholeWalk230, "plastered masonry"},
+		"split120": {"PW-9741", "PW-2054", wholeWalk120, "masonry"},
+	} {
+		v := c.taken(x.ref, practice, x.like, x.walk)
+		clips := slices.ContainsFunc(v.View.Take.Lines, func(l materials.Line) bool { return l.Key == "fire-clip" && l.Need > 0 && l.Price != nil })
+		assert.Equal(t, practice == "iec230", clips, "by the rule of its country")
+
+		room := *roomOf(v, "kitchen")
+		room.Wall = x.wall
+		no, yes := false, true
+		room.Points = append(slices.Clone(room.Points), install.RoomPoint{ID: "hob-new", Kind: "hob", Count: 1, State: install.New, PowerW: 6000,
+			Built: install.Fitted{CordMM: 900, AwayMM: 1100, Reached: &no, Drawer: &yes}})
+		require.Equal(t, 200, c.part(c.job(x.ref), "rooms/"+room.ID, room).status)
+		assert.Contains(t, taskOf(t, c.job(x.ref), room.ID+"-boxes").Title, " of chase")
+		var sheet whole.CaseSheet
+		c.do("GET", "/api/jobs/"+v.Id+"/case", nil).into(t, &sheet)
+		said := ""
+		for _, r := range sheet.SetOut {
+			for _, p := range r.Points {
+				if p.Point == "hob-new" {
+					said = strings.Join(p.Says, "; ")
+				}
+			}
+		}
+		for _, wrong := range []string{"does not reach its connection", "not reached without moving it", "a drawer is under it"} {
+			assert.Contains(t, said, wrong)
+			assert.Contains(t, pointOf(t, c.job(x.ref), "hob-new").Care, wrong)
+		}
+		room.Points[len(room.Points)-1].Built = install.Fitted{CordMM: 1500, AwayMM: 1100, Reached: &yes, Drawer: &no}
+		require.Equal(t, 200, c.part(c.job(x.ref), "rooms/"+room.ID, room).status)
+		assert.Empty(t, pointOf(t, c.job(x.ref), "hob-new").Care)
+		room.Points[len(room.Points)-1].Built.CordMM = 40
+		a := c.part(c.job(x.ref), "rooms/"+room.ID, room)
+		assert.Equal(t, 422, a.status)
+		assert.Contains(t, a.text, "cordMM")
 	}
 }

@@ -3063,6 +3063,22 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description Fitted is how an appliance that is built in stands to its connection. A nil yes or no was not looked at. */
+        Fitted: {
+            /**
+             * Format: double
+             * @description from its connection to where the cord leaves it, along the way of the cord; mm; or 0 when not measured
+             */
+            awayMM: number;
+            /**
+             * Format: double
+             * @description of its own cord, or the tail left for it; mm; or 0 when not known
+             */
+            cordMM: number;
+            drawer: boolean | null;
+            /** @description Reached: what switches it off is reached without moving it. Drawer: a drawer or a cupboard is under it, from which its underside is touched. */
+            reached: boolean | null;
+        };
         /** @description Forecast is the weather of a day to come where a company works, as somebody typed it or a stand-in made it up. What is nil nobody said. */
         Forecast: {
             /** @description who typed it; empty of one that was made up */
@@ -6453,6 +6469,8 @@ export interface components {
              */
             bathMM: number | null;
             box: string;
+            /** @description Built is how an appliance that is built in stands to its connection. */
+            built: components["schemas"]["Fitted"];
             /** @description pieces */
             count: number;
             /**
