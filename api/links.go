@@ -150,6 +150,7 @@ func (s *Server) With(c *gin.Context) {
 		return
 	}
 	c.Header("Referrer-Policy", "no-referrer")
-	reply(c, TradePage{Company: company.Name, Phone: company.Settings.Phone, Locale: string(l.Job.Words.Locale()), Timezone: company.Timezone, Currency: company.Currency,
-		Until: link.Until, Sheet: sheet})
+	reply(c, TradePage{Company: company.Name, Phone: company.Settings.Phone, Locale: string(l.Job.Words.Locale()), Timezone: company.Timezone,
+		Currency: company.Currency,
+		Until:    link.Until, Sheet: sheet})
 }

@@ -210,7 +210,8 @@ func TestVehiclesAndChangedDays(t *testing.T) {
 	require.NotNil(t, s.Swap)
 	assert.Equal(t, den+"-locate", s.Swap.Task)
 	assert.Equal(t, days[6], s.Swap.Day)
-	a = tobias.planned(ref, map[string]install.TaskEdit{study + "-locate": {Who: "Jana Okell", Day: days[6]}, den + "-locate": {Who: "Jana Okell", Day: days[1]}})
+	a = tobias.planned(ref, map[string]install.TaskEdit{study + "-locate": {Who: "Jana Okell", Day: days[6]}, den + "-locate": {Who: "Jana Okell",
+		Day: days[1]}})
 	require.Equal(t, 200, a.status, a.text)
 	assert.Empty(t, dayOf(tobias.proposed(ref), study+"-locate").Clash)
 	assert.Empty(t, dayOf(tobias.proposed(ref), den+"-locate").Clash)

@@ -94,7 +94,8 @@ func TestEnergiseByPartReachesEverySheet(t *testing.T) {
 
 		c.made(id, left(install.LeftLoop, put{"place": "larder wall", "note": "two metres"}))
 		page := c.pdf("/api/jobs/" + id + "/in-use.pdf")
-		for _, said := range []string{"Where you stop", "larder wall", "Stop at its door", x.used, x.not, old.Name, made.Name, "counts as live", "Nothing on this page is leave to open or to cut",
+		for _, said := range []string{"Where you stop", "larder wall", "Stop at its door", x.used, x.not, old.Name, made.Name, "counts as live",
+			"Nothing on this page is leave to open or to cut",
 			"at the end of"} {
 			assert.Contains(t, page, said)
 		}

@@ -251,7 +251,8 @@ type PlannedJob struct {
 
 // Crew are the people of the company who work on site, by name.
 func (s Scope) Crew(ctx context.Context) ([]plan.WeekPerson, error) {
-	rows, err := s.db.Query(ctx, `SELECT id::text, name, role, coalesce((SELECT jsonb_agg(jsonb_build_object('kind', kind, 'until', until::text, 'over', until < $3)
+	rows, err := s.db.Query(ctx,
+		`SELECT id::text, name, role, coalesce((SELECT jsonb_agg(jsonb_build_object('kind', kind, 'until', until::text, 'over', until < $3)
 			ORDER BY until, kind)
 		FROM (SELECT kind, max(until) AS until FROM authorisation a WHERE a.person_id = person.id AND a.withdrawn_at IS NULL GROUP BY kind
 			HAVING bool_and(until IS NOT NULL) AND max(until) < $4) AS ending), '[]')

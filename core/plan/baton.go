@@ -78,7 +78,8 @@ func BatonsOf(job *install.Job, tasks []Task, now time.Time) []Baton {
 func batonsPlanned(job *install.Job, tasks []Task, now time.Time) (out []Planned) {
 	for _, b := range BatonsOf(job, tasks, now) {
 		if b.Alert != "" && b.On == "" { // with a day it stands on the week by itself
-			out = append(out, Planned{Task: "baton:" + b.Task, Title: job.Words.Say("%s (%s)", b.Title, b.Holder), Stage: install.Handover, Who: []string{}, Crew: 1,
+			out = append(out, Planned{Task: "baton:" + b.Task, Title: job.Words.Say("%s (%s)", b.Title, b.Holder), Stage: install.Handover,
+				Who: []string{}, Crew: 1,
 				Held: b.Alert})
 		}
 	}

@@ -84,15 +84,18 @@ func AtHeight(s *install.Schools, mm float64) bool {
 var Hanging = install.Option{ID: "hanging", Title: "Recessed luminaires", Help: "Whether they are lit while they hang, or only once they are closed.",
 	Default: install.Chose("closed"), Choices: []install.OptionChoice{
 		{ID: "closed", Name: "pushed up before the power comes", Why: "Nothing live hangs from the ceiling; what does not light is taken down again, dead."},
-		{ID: HangingLit, Name: "lit while they hang", Why: "What does not light is found before the ceiling is closed. Somebody stands by meanwhile, and it is " +
-			"isolated and proved dead again before it is pushed up."}}}
+		{ID: HangingLit, Name: "lit while they hang",
+			Why: "What does not light is found before the ceiling is closed. Somebody stands by meanwhile, and it is " +
+				"isolated and proved dead again before it is pushed up."}}}
 
 // Boarding is whether insulation is read again once walls are closed over cables.
-var Boarding = install.Option{ID: "boarding", Title: "Insulation after walls are closed", Help: "Whether what was read before counts once others have boarded over it.",
+var Boarding = install.Option{ID: "boarding", Title: "Insulation after walls are closed",
+	Help:    "Whether what was read before counts once others have boarded over it.",
 	Default: install.Chose("once"), Choices: []install.OptionChoice{
 		{ID: "once", Name: "read once, before it is energised", Why: "The dead tests come behind second fix in any case, with the walls closed."},
-		{ID: BoardingAgain, Name: "read again after they are closed", Why: "A nail or a screw through a cable is found while the wall can still be opened, and while it is known " +
-			"who drove it: what was read before does not count."}}}
+		{ID: BoardingAgain, Name: "read again after they are closed",
+			Why: "A nail or a screw through a cable is found while the wall can still be opened, and while it is known " +
+				"who drove it: what was read before does not count."}}}
 
 // BoardingAgain is the way of [Boarding] by which it is read again.
 const BoardingAgain = "again"

@@ -45,7 +45,8 @@ func SurveyOf(files fs.FS) *Survey {
 	}
 	fabric := load("fabric")
 	for r := range fabric.Text {
-		s.Fabric = append(s.Fabric, Fabric{fabric.Str(r, "name"), fabric.Str(r, "where"), fabric.Str(r, "method"), fabric.Str(r, "why"), fabric.Str(r, "chased") == "1"})
+		s.Fabric = append(s.Fabric, Fabric{fabric.Str(r, "name"), fabric.Str(r, "where"), fabric.Str(r, "method"), fabric.Str(r, "why"),
+			fabric.Str(r, "chased") == "1"})
 	}
 	colours := load("colours")
 	for r := range colours.Text {

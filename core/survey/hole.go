@@ -40,8 +40,9 @@ var (
 	behindNames = map[install.Behind]words.Key{install.BehindClear: words.Key("Another room, nothing in the way"),
 		install.BehindOutdoors: words.Key("Outdoors, nothing in the way"), install.BehindCable: words.Key("a cable"), install.BehindPipe: words.Key("a pipe"),
 		install.BehindSteel: words.Key("a lintel, a beam or a tie")}
-	dustNames = map[install.Dust]words.Key{install.DustMasked: words.Key("hole masked, sheets below"), install.DustExtracted: words.Key("extraction at the bit"),
-		install.DustWet: words.Key("wet, the water caught")}
+	dustNames = map[install.Dust]words.Key{install.DustMasked: words.Key("hole masked, sheets below"),
+		install.DustExtracted: words.Key("extraction at the bit"),
+		install.DustWet:       words.Key("wet, the water caught")}
 )
 
 // BehindName is what something behind a hole is called, DustName how its dust is held.
@@ -164,7 +165,8 @@ func TimberOf(job *install.Job, book rulebook.Book, c *install.TimberCut) HoleSt
 		x.fail(w.Say("at most %s in timber %s deep (%s)", p.Mark(math.Floor(l.SizeMM)), p.Mark(c.DepthMM), l.Source.Ref))
 	}
 	if !working.AtMost(l.FromMM, c.FromMM) || !working.AtMost(c.FromMM, l.ToMM) {
-		x.fail(w.Say("%s from the support: it goes between %s and %s (%s)", p.Mark(c.FromMM), p.Mark(math.Ceil(l.FromMM)), p.Mark(math.Floor(l.ToMM)), l.Source.Ref))
+		x.fail(w.Say("%s from the support: it goes between %s and %s (%s)", p.Mark(c.FromMM), p.Mark(math.Ceil(l.FromMM)),
+			p.Mark(math.Floor(l.ToMM)), l.Source.Ref))
 	}
 	if edge := (c.DepthMM - c.SizeMM) / 2; !c.Notch && !working.AtMost(l.Least, edge) {
 		x.fail(w.Say("on the middle line %s stay to each edge: at least %s, else a steel plate over the cable and somebody who answers for the timber",

@@ -31,12 +31,15 @@ func TestWhatIsCutOutOfTimber(t *testing.T) {
 		"not measured":               {install.Job{}, install.TimberCut{SizeMM: 20}, working.Unknown},
 		"an I-joist without a chart": {install.Job{}, install.TimberCut{SizeMM: 20, Made: true}, working.Unknown},
 		"an I-joist with one":        {install.Job{}, install.TimberCut{SizeMM: 20, Made: true, Allowed: "chart 4 of the maker"}, working.Pass},
-		"a third":                    {install.Job{Practice: "split120"}, install.TimberCut{SizeMM: 78, DepthMM: 235, SpanMM: 3600, FromMM: 1800}, working.Pass},
-		"more than a third":          {install.Job{Practice: "split120"}, install.TimberCut{SizeMM: 79, DepthMM: 235, SpanMM: 3600, FromMM: 1800}, working.Fail},
-		"shallow, edges":             {install.Job{Practice: "split120"}, install.TimberCut{SizeMM: 40, DepthMM: 140, SpanMM: 3600, FromMM: 900}, working.Fail},
-		"notch in the middle third":  {install.Job{Practice: "split120"}, install.TimberCut{Notch: true, SizeMM: 20, DepthMM: 235, SpanMM: 3600, FromMM: 1300}, working.Fail},
-		"Canada, a third":            {ca, install.TimberCut{SizeMM: 78, DepthMM: 235, SpanMM: 3600, FromMM: 1800}, working.Fail},
-		"Canada, a quarter":          {ca, install.TimberCut{SizeMM: 58, DepthMM: 235, SpanMM: 3600, FromMM: 1800}, working.Pass},
+		"a third": {install.Job{Practice: "split120"}, install.TimberCut{SizeMM: 78, DepthMM: 235, SpanMM: 3600, FromMM: 1800},
+			working.Pass},
+		"more than a third": {install.Job{Practice: "split120"}, install.TimberCut{SizeMM: 79, DepthMM: 235, SpanMM: 3600, FromMM: 1800},
+			working.Fail},
+		"shallow, edges": {install.Job{Practice: "split120"}, install.TimberCut{SizeMM: 40, DepthMM: 140, SpanMM: 3600, FromMM: 900}, working.Fail},
+		"notch in the middle third": {install.Job{Practice: "split120"}, install.TimberCut{Notch: true, SizeMM: 20, DepthMM: 235, SpanMM: 3600,
+			FromMM: 1300}, working.Fail},
+		"Canada, a third":   {ca, install.TimberCut{SizeMM: 78, DepthMM: 235, SpanMM: 3600, FromMM: 1800}, working.Fail},
+		"Canada, a quarter": {ca, install.TimberCut{SizeMM: 58, DepthMM: 235, SpanMM: 3600, FromMM: 1800}, working.Pass},
 	} {
 		book := rulebook.Complete(iec230.Practice{})
 		if x.job.Practice != "" {

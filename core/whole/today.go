@@ -168,7 +168,8 @@ func AheadOf(v *View, held []van.Held, outlook *plan.Outlook, who string, day ti
 		case t.On == on && (who == "" || slices.Contains(names, who)):
 			asked[t.ID] = true
 			out.Steps = append(out.Steps, s)
-		case s.Held == "" && s.Weather == "" && t.Closed == "" && t.On == "" && (len(names) == 0 || slices.Contains(names, who)) && len(out.Instead) < mostInstead:
+		case s.Held == "" && s.Weather == "" && t.Closed == "" && t.On == "" && (len(names) == 0 || slices.Contains(names,
+			who)) && len(out.Instead) < mostInstead:
 			out.Instead = append(out.Instead, s)
 		}
 	}

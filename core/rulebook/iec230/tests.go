@@ -243,7 +243,8 @@ const electrodeWhere = "Three-pole, the electrode disconnected from the installa
 func insulationTest(job *install.Job, id, circuit, title, where string) rulebook.Test {
 	full, _ := InsulationLimit(NominalV, false, false)
 	low, _ := InsulationLimit(NominalV, false, true)
-	return rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "MΩ", Pierced: true, TestV: []float64{full, low}, Where: where, Parting: surgeOff(job, full),
+	return rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "MΩ", Pierced: true, TestV: []float64{full, low}, Where: where,
+		Parting: surgeOff(job, full),
 		Explain: func(r install.Record) bool { return r.TestV == low && len(job.Surge.Devices) == 0 },
 		Judge: func(r install.Record) (working.Verdict, string) {
 			return judgeInsulation(r, len(job.Surge.Devices) > 0)
