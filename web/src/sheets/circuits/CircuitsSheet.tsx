@@ -216,12 +216,7 @@ export function CircuitsSheet(props: SheetProps) {
         <LocalRules part={schools as Part} practice={j.practice} />
       </Details>
       <KeptCalcs job={job} j={j} />
-      <NotYet>
-        {say(
-          'circuits in several phases, holes and notches drawn on the route (the calculators judge them), ' +
-            'changing several circuits at once.',
-        )}
-      </NotYet>
+      <NotYet>{say('circuits in several phases, holes and notches drawn on the route, changing several circuits at once.')}</NotYet>
       {r && (
         <p>
           <Quiet>{r.notice}</Quiet>
