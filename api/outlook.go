@@ -6,6 +6,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"arvelt/core/plan"
+	"arvelt/core/words"
 	"arvelt/standin/weather"
 )
 
@@ -32,6 +33,11 @@ func (s *Server) SetOutlook(c *gin.Context) {
 		fail(c, err)
 		return
 	}
+	k, err := scope.Company(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
 	was, err := scope.Outlook(c)
 	if err != nil {
 		fail(c, err)
@@ -44,7 +50,7 @@ func (s *Server) SetOutlook(c *gin.Context) {
 			x.By = was.Weather[n].By
 		}
 	}
-	if err := scope.SetOutlook(c, o); err != nil {
+	if err := scope.SetOutlook(c, words.In(k.Settings.Speaks()), o); err != nil {
 		fail(c, err)
 		return
 	}
@@ -72,7 +78,7 @@ func (s *Server) MakeUpWeather(c *gin.Context) {
 		return
 	}
 	o.Weather = weather.Of(scope.Now().In(k.Location()), forecastDays)
-	if err := scope.SetOutlook(c, o); err != nil {
+	if err := scope.SetOutlook(c, words.In(k.Settings.Speaks()), o); err != nil {
 		fail(c, err)
 		return
 	}

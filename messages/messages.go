@@ -34,6 +34,7 @@ var columns = map[string][]string{
 	"core/desk/data/kinds.csv":                   {"title"},
 	"core/outage/data/weather.csv":               {"says"},
 	"core/outdoor/data/steps.csv":                {"title", "who", "finds"},
+	"core/outdoor/data/weather.csv":              {"name", "instead"},
 	"core/survey/data/findings.csv":              {"title", "risk", "until", "mend"},
 	"core/survey/data/rooms.csv":                 {"name"},
 }

@@ -7,6 +7,7 @@ import (
 
 	"arvelt/core/outdoor"
 	"arvelt/core/plan"
+	"arvelt/core/words"
 )
 
 // Outlook is what the company knows of days to come: who is away, and the weather.
@@ -21,7 +22,7 @@ func (s Scope) outlook(ctx context.Context, db querier) (plan.Outlook, error) {
 }
 
 // SetOutlook keeps what the company knows of days to come. The error is [install.Errors] where something in it cannot be.
-func (s Scope) SetOutlook(ctx context.Context, o plan.Outlook) error {
+func (s Scope) SetOutlook(ctx context.Context, w *words.Catalogue, o plan.Outlook) error {
 	people, err := s.present(ctx, s.db)
 	if err != nil {
 		return err
@@ -30,7 +31,7 @@ func (s Scope) SetOutlook(ctx context.Context, o plan.Outlook) error {
 	for i := range people {
 		ids[i] = people[i].ID
 	}
-	if err := o.Validate(ids); err != nil {
+	if err := o.Validate(w, ids); err != nil {
 		return err
 	}
 	if o.Away == nil {

@@ -35,40 +35,40 @@ const (
 )
 
 // Validate holds the days to being days, to people of the company and to weather that there is. The error is [install.Errors].
-func (o *Outlook) Validate(people []string) error {
+func (o *Outlook) Validate(w *words.Catalogue, people []string) error {
 	out := install.Errors{}
 	say := func(field, value, accept string) {
 		out = append(out, install.FieldError{Field: field, Value: value, Accept: accept})
 	}
 	day := func(field, value string) bool {
 		if _, err := time.Parse(time.DateOnly, value); err != nil {
-			say(field, value, "a day, as 2026-05-31")
+			say(field, value, w.Say("a day, as 2026-05-31"))
 			return false
 		}
 		return true
 	}
 	if len(o.Away) > mostAway || len(o.Weather) > mostForecasts {
-		say("outlook", "too much", "at most 500 times away and 60 days of weather")
+		say("outlook", strconv.Itoa(len(o.Away)+len(o.Weather)), w.Say("at most 500 times away and 60 days of weather"))
 		return out
 	}
 	for i, a := range o.Away {
 		f := "away[" + strconv.Itoa(i) + "]."
 		if a.Person != "" && !slices.Contains(people, a.Person) {
-			say(f+"person", a.Person, "somebody of the company, or nothing where it is closed")
+			say(f+"person", a.Person, w.Say("somebody of the company, or nothing where it is closed"))
 		}
 		from, to := day(f+"from", a.From), day(f+"to", a.To)
 		if from && to && a.To < a.From {
-			say(f+"to", a.To, "the first day or one behind it")
+			say(f+"to", a.To, w.Say("the first day or one behind it"))
 		}
 		if len(a.Why) > 120 || strings.ContainsFunc(a.Why, func(r rune) bool { return r < ' ' }) {
-			say(f+"why", a.Why[:min(40, len(a.Why))], "at most 120 readable characters")
+			say(f+"why", a.Why[:min(40, len(a.Why))], w.Say("at most 120 readable characters"))
 		}
 	}
 	seen := map[string]bool{}
 	for i, x := range o.Weather {
 		f := "weather[" + strconv.Itoa(i) + "]."
 		if day(f+"day", x.Day) && seen[x.Day] {
-			say(f+"day", x.Day, "each day once")
+			say(f+"day", x.Day, w.Say("each day once"))
 		}
 		seen[x.Day] = true
 		for _, v := range []struct {
@@ -81,7 +81,7 @@ func (o *Outlook) Validate(people []string) error {
 			}
 		}
 		if x.HighC != nil && x.LowC != nil && *x.HighC < *x.LowC {
-			say(f+"highC", unit.Format(*x.HighC), "the lowest of the day or more")
+			say(f+"highC", unit.Format(*x.HighC), w.Say("the lowest of the day or more"))
 		}
 	}
 	if len(out) > 0 {

@@ -337,7 +337,7 @@ func allowLooseEnd(job *install.Job, who install.Person, r install.Record, tests
 			"circuit is energised.")}
 	}
 	if r.Done && (r.SpentH != nil || r.Cost != nil) && !install.LeftTraits[open[i].Left].Others {
-		return install.Errors{{Field: "loose-end.spentH", Value: "hours and cost",
+		return install.Errors{{Field: "loose-end.spentH", Value: "spentH",
 			Accept: w.Say("nothing: only what others moved or covered is charged back; hours of ours stand with their step")}}
 	}
 	if r.Done && open[i].Left != "" {

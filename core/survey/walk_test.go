@@ -73,7 +73,7 @@ func TestRewriteKeepsIDs(t *testing.T) {
 func TestRewriteKeepsWhatALineDoesNotSay(t *testing.T) {
 	mm := 700.0
 	p := install.RoomPoint{ID: "p", Kind: "fan", Count: 2, State: install.New, Switching: "two-way", Dimmed: true, HeightMM: 2100, Wall: "north",
-		OffsetMM: 900, DuctM: 2.5, Lamp: install.Lamp{Cap: "E27", ColourK: 2700, PowerW: 8, Each: 3}, FedFrom: "c4", Box: "deep", PowerW: 30,
+		OffsetMM: 900, DuctM: 2.5, Lamp: install.Lamp{Cap: "E27", ColourK: 2700, PowerW: 8, Each: 3}, Built: install.Fitted{CordMM: 900}, FedFrom: "c4", Box: "deep", PowerW: 30,
 		CurrentA: 2, BathMM: &mm, Inside: true, IP: "IPX4", Note: "by the window"}
 	v := reflect.ValueOf(p)
 	for i := range v.NumField() {
