@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -136,20 +137,36 @@ func (s *Server) Forecast(c *gin.Context, id Id) {
 		fail(c, install.Errors{{Field: "outage.day", Value: o.Day, Accept: "a day and a place (latitude and longitude) first"}})
 		return
 	}
-	if s.courier.url == "" {
-		fail(c, &proving.NotYetError{Why: "No forecast is connected: type the weather."})
-		return
-	}
-	q := url.Values{"day": {o.Day}, "latitude": {strconv.FormatFloat(*o.Latitude, 'f', 2, 64)},
-		"longitude": {strconv.FormatFloat(*o.Longitude, 'f', 2, 64)}}
-	var f struct{ RainMM, WindMS, TempC float64 }
-	status, err := s.courier.call(c, http.MethodGet, "/forecast?"+q.Encode(), nil, &f)
-	if err == nil && status >= 300 {
-		err = fmt.Errorf("the forecast answered %d", status)
-	}
+	f, err := s.forecast(c, url.Values{"day": {o.Day}, "latitude": {strconv.FormatFloat(*o.Latitude, 'f', 2, 64)},
+		"longitude": {strconv.FormatFloat(*o.Longitude, 'f', 2, 64)}})
 	if err != nil {
-		problem(c, Problem{Status: http.StatusBadGateway, Title: "The simulated forecast does not answer: type the weather."})
+		noForecast(c, err)
 		return
 	}
 	reply(c, install.Weather{RainMM: &f.RainMM, WindMS: &f.WindMS, TempC: &f.TempC, Source: "simulated forecast"})
+}
+
+// forecasted is what the simulated forecast says of a day.
+type forecasted struct{ RainMM, WindMS, TempC float64 }
+
+// forecast asks the simulated forecast for a day, and for a place where one is named.
+func (s *Server) forecast(ctx context.Context, q url.Values) (f forecasted, err error) {
+	if s.courier.url == "" {
+		return f, &proving.NotYetError{Why: "No forecast is connected: type the weather."}
+	}
+	status, err := s.courier.call(ctx, http.MethodGet, "/forecast?"+q.Encode(), nil, &f)
+	if err == nil && status >= 300 {
+		err = fmt.Errorf("the forecast answered %d", status)
+	}
+	return f, err
+}
+
+// noForecast says why there is no forecast.
+func noForecast(c *gin.Context, err error) {
+	var none *proving.NotYetError
+	if errors.As(err, &none) {
+		fail(c, err)
+		return
+	}
+	problem(c, Problem{Status: http.StatusBadGateway, Title: "The simulated forecast does not answer: type the weather."})
 }

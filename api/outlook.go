@@ -1,13 +1,16 @@
 package api
 
 import (
+	"math"
+	"net/url"
 	"slices"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
+	"arvelt/core/outdoor"
 	"arvelt/core/plan"
 	"arvelt/core/words"
-	"arvelt/standin/weather"
 )
 
 // Outlook answers what the company knows of days to come: who is away, and the weather.
@@ -57,10 +60,10 @@ func (s *Server) SetOutlook(c *gin.Context) {
 	s.Outlook(c)
 }
 
-// forecastDays is how many days the stand-in makes up.
+// forecastDays is how many days are asked for.
 const forecastDays = 10
 
-// MakeUpWeather puts the weather that the stand-in makes up for the next days in the place of what is there of them. It says that it is made up.
+// MakeUpWeather puts the simulated forecast of the next days in the place of what is there of them. It says that it is made up.
 func (s *Server) MakeUpWeather(c *gin.Context) {
 	p, scope := s.who(c)
 	if err := plans(p); err != nil {
@@ -77,7 +80,18 @@ func (s *Server) MakeUpWeather(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	o.Weather = weather.Of(scope.Now().In(k.Location()), forecastDays)
+	today := scope.Now().In(k.Location())
+	o.Weather = []outdoor.Forecast{}
+	for n := 1; n <= forecastDays; n++ {
+		day := today.AddDate(0, 0, n).Format(time.DateOnly)
+		f, err := s.forecast(c, url.Values{"day": {day}})
+		if err != nil {
+			noForecast(c, err)
+			return
+		}
+		wind := math.Round(f.WindMS * 3.6)
+		o.Weather = append(o.Weather, outdoor.Forecast{Day: day, RainMM: &f.RainMM, WindKmH: &wind, LowC: &f.TempC, HighC: &f.TempC})
+	}
 	if err := scope.SetOutlook(c, words.In(k.Settings.Speaks()), o); err != nil {
 		fail(c, err)
 		return

@@ -362,14 +362,7 @@ func (p *Plan) light(in Input, start float64) {
 // weather writes a value of the forecast as people under the practice read it.
 func (in *Input) weather(v float64, kept string) string {
 	if in.Terms.Fahrenheit {
-		switch kept {
-		case "mm":
-			v, kept = v/25.4, "in"
-		case "m/s":
-			v, kept = v/0.44704, "mph"
-		case "°C":
-			v, kept = v*1.8+32, "°F"
-		}
+		v, kept = unit.Customary(v, kept)
 	}
 	return unit.Format(unit.Significant(v, 3)) + " " + kept
 }

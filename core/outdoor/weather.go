@@ -48,16 +48,22 @@ func (f *Forecast) Against(w *words.Catalogue, work Weathered) string {
 		return ""
 	}
 	row, said := weatherTable.Row(at), []string{}
+	as := func(v float64, of string) string {
+		if w.Locale() == words.American {
+			v, of = unit.Customary(v, of)
+		}
+		return unit.With(unit.Significant(v, 3), of)
+	}
 	over := func(v *float64, most float64, says, of string) {
 		if v != nil && !math.IsNaN(most) && *v > most {
-			said = append(said, w.Say(says, unit.With(*v, of), unit.With(most, of)))
+			said = append(said, w.Say(says, as(*v, of), as(most, of)))
 		}
 	}
 	over(f.RainMM, row.RainMM, string(words.Key("%s of rain, at most %s")), "mm")
 	over(f.WindKmH, row.WindKmH, string(words.Key("wind of %s, at most %s")), "km/h")
 	over(f.HighC, row.HighC, string(words.Key("%s, at most %s")), "°C")
 	if f.LowC != nil && !math.IsNaN(row.LowC) && *f.LowC < row.LowC {
-		said = append(said, w.Say("%s, at least %s", unit.With(*f.LowC, "°C"), unit.With(row.LowC, "°C")))
+		said = append(said, w.Say("%s, at least %s", as(*f.LowC, "°C"), as(row.LowC, "°C")))
 	}
 	if len(said) == 0 {
 		return ""

@@ -256,3 +256,19 @@ func Signed(v float64) string {
 	}
 	return "+" + Format(v)
 }
+
+// Customary is a figure in mm of rain, m/s, km/h or °C in the unit of the United States: inches, miles an hour, degrees Fahrenheit. Of any other unit it is
+// what it was.
+func Customary(v float64, kept string) (float64, string) {
+	switch kept {
+	case "mm":
+		return v / 25.4, "in"
+	case "m/s":
+		return v / 0.44704, "mph"
+	case "km/h":
+		return v / 1.609344, "mph"
+	case "°C":
+		return v*1.8 + 32, "°F"
+	}
+	return v, kept
+}
