@@ -76,12 +76,18 @@ func allowLit(job *install.Job, room *install.Room, points []string, facts *Fact
 		if !survey.Recessed(pt.Kind) {
 			return install.Errors{{Field: "point-work.points", Value: pt.ID, Accept: w.Say("recessed luminaires: nothing else is lit while it hangs")}}
 		}
+		fed := false
 		for n := range job.Circuits {
 			k := &job.Circuits[n]
-			if slices.ContainsFunc(k.Serves.Boxes, func(b install.Box) bool { return b.Room == room.ID && b.Point == pt.ID }) &&
-				live.At(isolate.CircuitPlace(k.ID)) == nil {
+			if !slices.ContainsFunc(k.Serves.Boxes, func(b install.Box) bool { return b.Room == room.ID && b.Point == pt.ID }) {
+				continue
+			}
+			if fed = true; live.At(isolate.CircuitPlace(k.ID)) == nil {
 				return &NotYetError{w.Say("%s is not energised: a luminaire is seen lit once its circuit is energised for a test.", k.Name)}
 			}
+		}
+		if !fed {
+			return &NotYetError{w.Say("No circuit of the job feeds it yet: put it on a run first.")}
 		}
 	}
 	return nil
