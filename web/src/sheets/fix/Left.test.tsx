@@ -148,3 +148,22 @@ test('second fix says why it is closed, and what came out is said all the same',
     expect(sent[0].body).toMatchObject({ steps: ['tugged'], points: ['p1'], done: false, passed: false, note: 'neutral, too short' }),
   );
 });
+
+test('what others covered names their trade, and takes hours and parts as it is put right', async () => {
+  const others: Of<'LeftTerm'> = { ...kinds[0], id: 'covered', name: 'Covered by others', ends: false, others: true, picture: true };
+  const sent = serve({ '/api/terms': { ...terms['/api/terms'], left: [others] } });
+  const trade = { id: 't1', name: 'Joiner', rooms: '', says: '', ready: '', done: false, late: false, clash: '', returns: false };
+  put({ trades: [trade], left: [left({}, { left: 'covered', trade: 't1' })] });
+  await waitFor(() => expect(screen.getByRole('option', { name: 'Covered by others' })).toBeTruthy());
+  fireEvent.change(screen.getByLabelText('What is left'), { target: { value: 'covered' } });
+  expect(screen.getByRole('option', { name: 'Joiner' })).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Put right' }));
+  fireEvent.change(screen.getByLabelText('How it was put right'), { target: { value: 'cut out' } });
+  fireEvent.change(screen.getByLabelText('Hours that it took'), { target: { value: 'two' } });
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Record' }).disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('Hours that it took'), { target: { value: '1,5' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Record' }));
+  await waitFor(() => expect(sent).toHaveLength(1));
+  expect(sent[0].body).toMatchObject({ kind: 'loose-end', done: true, spentH: 1.5 });
+  expect(sent[0].body).not.toHaveProperty('cost');
+});
