@@ -84,13 +84,10 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	case install.Scope:
 		r.Rooms = slices.Clone(l.Job.Rooms)
 	case install.Variation:
-	case install.Offer, install.QuoteAnswer:
+	case install.Offer, install.QuoteAnswer, install.LooseEnd: // of these the cost is told
 		r.Rooms, r.Effects = nil, nil
-		if r.Kind != install.LooseEnd { // of a variation the server says what it costs
-			r.Cost = nil
-		}
 	default:
-		r.Rooms, r.Effects = nil, nil
+		r.Rooms, r.Effects, r.Cost = nil, nil, nil
 	}
 	if r.Kind != install.Trace {
 		r.Traced = nil

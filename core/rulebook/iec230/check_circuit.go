@@ -289,9 +289,9 @@ func (c *circuit) cores() string {
 	}
 	switch c.k.Route.CPC {
 	case install.ArmourCPC:
-		return says + "protective by the armour; " + earth + " in parallel with it, or left unused and sealed"
+		return says + "protective by the armour; " + earth + ", in parallel with it, or left unused and sealed"
 	case install.SeparateCPC:
-		return says + "protective by the conductor beside it; " + earth + " in parallel with it, or left unused and sealed"
+		return says + "protective by the conductor beside it; " + earth + ", in parallel with it, or left unused and sealed"
 	}
 	return says + "protective " + earth + " at both ends"
 }
@@ -304,7 +304,7 @@ func coreNames(job *install.Job, kind cableType) (line, neutral, earth string) {
 		if swaCores.In(&job.Schools) == schoolB {
 			neutral, earth = earth, neutral
 		}
-		neutral, earth = neutral+", sleeved blue at both ends", earth+" sleeved green-yellow"
+		neutral, earth = neutral+", sleeved blue at both ends", earth+", sleeved green-yellow"
 	case earth == coreBare:
 		earth = "bare, sleeved green-yellow"
 	}
