@@ -108,7 +108,7 @@ func (a *Away) Says(w *words.Catalogue, name string) string {
 	return w.Say("%s is away from %s to %s (%s)", name, a.From, a.To, cmp.Or(a.Why, "–"))
 }
 
-// Weather is what in the weather of a day holds a step, empty where nothing does or nobody knows it.
+// WeatherOn is what in the weather of a day holds a step, empty where nothing does or nobody knows it.
 func (o *Outlook) WeatherOn(w *words.Catalogue, work outdoor.Weathered, day string) string {
 	at := slices.IndexFunc(o.Weather, func(f outdoor.Forecast) bool { return f.Day == day })
 	if work == "" || at < 0 {

@@ -177,8 +177,10 @@ func (p progress) handled(job *install.Job, t *Task) {
 	if apart := p.connected(t.Room, job.RoomByID(t.Room), t.touched); apart || last.After(t.worked) {
 		t.worked = last
 	}
-	t.hangs = !t.Done && rulebook.Hanging.In(&job.Schools) == rulebook.HangingLit && len(p.open(job, t.Room, install.PointFitted, install.PointTugged)) == 0 &&
-		!slices.ContainsFunc(p.open(job, t.Room, install.PointPlated), func(pt *install.RoomPoint) bool { return !survey.Recessed(pt.Kind) })
+	hanging := p.open(job, t.Room, install.PointPlated)
+	t.hangs = !t.Done && rulebook.Hanging.In(&job.Schools) == rulebook.HangingLit && len(hanging) > 0 &&
+		len(p.open(job, t.Room, install.PointFitted, install.PointTugged)) == 0 &&
+		!slices.ContainsFunc(hanging, func(pt *install.RoomPoint) bool { return !survey.Recessed(pt.Kind) })
 }
 
 // connected reports whether it was said of each point of a room for itself, before the step was ticked, that it is connected.

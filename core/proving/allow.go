@@ -337,7 +337,7 @@ func allowLooseEnd(job *install.Job, who install.Person, r install.Record, tests
 			"circuit is energised.")}
 	}
 	if r.Done && (r.SpentH != nil || r.Cost != nil) && !install.LeftTraits[open[i].Left].Others {
-		return install.Errors{{Field: "loose-end.spentH", Value: "spentH",
+		return install.Errors{{Field: "loose-end.spentH", Value: charged(&r),
 			Accept: w.Say("nothing: only what others moved or covered is charged back; hours of ours stand with their step")}}
 	}
 	if r.Done && open[i].Left != "" {
@@ -346,6 +346,17 @@ func allowLooseEnd(job *install.Job, who install.Person, r install.Record, tests
 		}
 	}
 	return nil
+}
+
+// charged is what a record charges, as it was given.
+func charged(r *install.Record) string {
+	said := []string{}
+	for _, v := range []*float64{r.SpentH, r.Cost} {
+		if v != nil {
+			said = append(said, unit.Format(*v))
+		}
+	}
+	return strings.Join(said, ", ")
 }
 
 // pictured reports whether there is a picture of what is named.
