@@ -8,6 +8,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/unit"
 	"arvelt/core/words"
 	"arvelt/core/working"
 )
