@@ -64,16 +64,23 @@ func (o *orders) keep(company string, order whole.OrderOf) {
 	o.of[company] = order
 }
 
-// ProposeDays answers on which days the open steps of the company's jobs could be done.
-func (s *Server) ProposeDays(c *gin.Context) {
-	p, scope := s.who(c)
-	if err := plans(p); err != nil {
-		fail(c, err)
-		return
+// planner is who plans, with their company; not ok when it answered that they do not, or why not.
+func (s *Server) planner(c *gin.Context) (p store.Person, scope store.Scope, k store.Company, ok bool) {
+	p, scope = s.who(c)
+	err := plans(p)
+	if err == nil {
+		k, err = scope.Company(c)
 	}
-	k, err := scope.Company(c)
 	if err != nil {
 		fail(c, err)
+	}
+	return p, scope, k, err == nil
+}
+
+// ProposeDays answers on which days the open steps of the company's jobs could be done.
+func (s *Server) ProposeDays(c *gin.Context) {
+	p, scope, k, ok := s.planner(c)
+	if !ok {
 		return
 	}
 	jobs, firm, err := openJobs(c, p, scope)

@@ -26,18 +26,12 @@ func (s *Server) Outlook(c *gin.Context) {
 
 // SetOutlook keeps who is away and the weather as somebody says it. It is for whoever plans.
 func (s *Server) SetOutlook(c *gin.Context) {
-	p, scope := s.who(c)
-	if err := plans(p); err != nil {
-		fail(c, err)
+	p, scope, k, ok := s.planner(c)
+	if !ok {
 		return
 	}
 	var o plan.Outlook
 	if err := decode(c, &o); err != nil {
-		fail(c, err)
-		return
-	}
-	k, err := scope.Company(c)
-	if err != nil {
 		fail(c, err)
 		return
 	}
@@ -65,14 +59,8 @@ const forecastDays = 10
 
 // MakeUpWeather puts the simulated forecast of the next days in the place of what is there of them. It says that it is made up.
 func (s *Server) MakeUpWeather(c *gin.Context) {
-	p, scope := s.who(c)
-	if err := plans(p); err != nil {
-		fail(c, err)
-		return
-	}
-	k, err := scope.Company(c)
-	if err != nil {
-		fail(c, err)
+	_, scope, k, ok := s.planner(c)
+	if !ok {
 		return
 	}
 	o, err := scope.Outlook(c)

@@ -38,6 +38,14 @@ func (c *client) outlook(o plan.Outlook) answer {
 	return c.do("PUT", "/api/outlook", o)
 }
 
+// drop gives a job an overhead run.
+func (c *client) drop(ref string) api.JobView {
+	c.Helper()
+	return c.outdoors(ref, func(o *install.Outdoor) {
+		o.Runs = append(slices.Clone(o.Runs), install.Run{ID: "drop", Name: "Drop", Kind: install.Overhead})
+	})
+}
+
 // Whoever is away has no day: not as it is proposed, nor as somebody plans it, and the week says so; a closed company has none for anybody.
 func TestWhoIsAwayHasNoDay(t *testing.T) {
 	for practice, like := range map[string]string{"iec230": "PW-2044", "split120": "PW-2054"} {
@@ -93,10 +101,7 @@ func TestTheWeatherHoldsWorkOutdoors(t *testing.T) {
 		t.Run(practice, func(t *testing.T) {
 			w := serve(t)
 			tobias := w.as("tobias")
-			v := tobias.job(ref)
-			works := v.View.Job.Outdoor
-			works.Runs = append(slices.Clone(works.Runs), install.Run{ID: "drop", Name: "Drop", Kind: install.Overhead})
-			require.Equal(t, 200, tobias.part(v, "outdoor", works).status)
+			tobias.drop(ref)
 			const survey, bracket = "run-drop-survey", "run-drop-bracket"
 			for says, f := range map[string]outdoor.Forecast{"weather[0].rainMM": {Day: "2026-12-24", RainMM: num(-1)}, "weather[0].day": {Day: "Monday"},
 				"weather[0].highC": {Day: "2026-12-24", LowC: num(9), HighC: num(4)}} {
@@ -225,10 +230,7 @@ func TestEachHandOffHasAHolder(t *testing.T) {
 		t.Run(practice, func(t *testing.T) {
 			w := serve(t)
 			tobias := w.as("tobias")
-			v := tobias.job(ref)
-			works := v.View.Job.Outdoor
-			works.Runs = append(slices.Clone(works.Runs), install.Run{ID: "drop", Name: "Drop", Kind: install.Overhead})
-			require.Equal(t, 200, tobias.part(v, "outdoor", works).status)
+			v := tobias.drop(ref)
 			const inspect = "run-drop-inspect-o"
 			baton := func() plan.Baton {
 				list := tobias.job(ref).View.Batons

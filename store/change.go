@@ -183,7 +183,7 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 		locks = $17, waits = $18, planned = $19, danger = $20, pace = $21, logged = $22 WHERE id = $1 AND company_id = $2`,
 		l.ID, s.CompanyID, l.Version, v.Job.Site.Customer, v.Job.Site.Town, v.State.Stage, hold, sheet, who,
 		len(v.State.Holds), trouble, l.Now, v.Job.Site.Address, l.stamp, starts(v.Job), names(v.Job), locks(v.Tests.Locks), v.State.Waiting(),
-		plan.PlannedOf(v.Job, v.Tasks, l.Now), dangerOf(v.Dangers), v.Pace, plan.LoggedOf(v.Job, v.Tasks, l.Prices))
+		plan.PlannedOf(v.Job, v.Tasks, v.Batons), dangerOf(v.Dangers), v.Pace, plan.LoggedOf(v.Job, v.Tasks, l.Prices))
 	j := v.Job
 	batch.Queue(findQuery, l.ID, s.CompanyID, strings.ToLower(strings.Join([]string{j.Ref, j.Title, j.Site.Customer, j.Site.Address,
 		j.Site.Town, string(v.State.Stage), string(j.Kind)}, "\n")))

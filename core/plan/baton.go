@@ -75,12 +75,11 @@ func BatonsOf(job *install.Job, tasks []Task, now time.Time) []Baton {
 }
 
 // batonsPlanned are what the week is told of steps that nobody holds, or that are late.
-func batonsPlanned(job *install.Job, tasks []Task, now time.Time) (out []Planned) {
-	for _, b := range BatonsOf(job, tasks, now) {
+func batonsPlanned(job *install.Job, batons []Baton) (out []Planned) {
+	for _, b := range batons {
 		if b.Alert != "" && b.On == "" { // with a day it stands on the week by itself
 			out = append(out, Planned{Task: "baton:" + b.Task, Title: job.Words.Say("%s (%s)", b.Title, b.Holder), Stage: install.Handover,
-				Who: []string{}, Crew: 1,
-				Held: b.Alert})
+				Who: []string{}, Crew: 1, Held: b.Alert})
 		}
 	}
 	return out

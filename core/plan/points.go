@@ -315,9 +315,12 @@ func stepsOf(job *install.Job, pt *install.RoomPoint, closed bool) []install.Poi
 }
 
 // closed reports whether the walls of a room were closed, or let be closed.
-func (p progress) closed(r *install.Room) bool {
-	tick := p.ticks[CloseStep(r.ID)]
-	return r.Closed != "" || tick != nil && tick.Done
+func (p progress) closed(r *install.Room) bool { return r.Closed != "" || p.letClose(r.ID) }
+
+// letClose reports whether the walls of a room were let be closed.
+func (p progress) letClose(room string) bool {
+	tick := p.ticks[CloseStep(room)]
+	return tick != nil && tick.Done
 }
 
 // placed is a place on the run of a circuit.
@@ -387,7 +390,7 @@ func MayClose(job *install.Job, r *install.Room) error {
 	if !slices.ContainsFunc(r.Points, func(p install.RoomPoint) bool { return p.Worked() }) {
 		return nil
 	}
-	if tick := progressOf(job).ticks[CloseStep(r.ID)]; tick != nil && tick.Done {
+	if progressOf(job).letClose(r.ID) {
 		return nil
 	}
 	for _, l := range proving.LooseEnds(job) {

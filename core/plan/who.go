@@ -273,7 +273,7 @@ type Planned struct {
 }
 
 // PlannedOf lists the steps that have a day or somebody who does them, in the order of the plan. What is done stays for its day.
-func PlannedOf(job *install.Job, tasks []Task, now time.Time) []Planned {
+func PlannedOf(job *install.Job, tasks []Task, batons []Baton) []Planned {
 	out := []Planned{}
 	for i := range tasks {
 		t := &tasks[i]
@@ -285,7 +285,7 @@ func PlannedOf(job *install.Job, tasks []Task, now time.Time) []Planned {
 		out = append(out, Planned{Task: t.ID, Title: t.Title, Stage: t.Stage, Who: who, On: edit.Day, Hours: t.Hours, Crew: t.Crew, Done: t.Done,
 			Held: gateOf(t), Outdoors: t.Weather})
 	}
-	return append(append(append(out, tradesPlanned(job, tasks)...), batonsPlanned(job, tasks, now)...), visitsOf(job)...)
+	return append(append(append(out, tradesPlanned(job, tasks)...), batonsPlanned(job, batons)...), visitsOf(job)...)
 }
 
 // visitsOf lists what was left as it is and is put right by somebody, or by a day: it brings the return visit.

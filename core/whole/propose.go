@@ -177,7 +177,7 @@ func (b *proposing) resources(held []van.Held) {
 	for _, p := range b.jobs[0].Team.On(b.days[0]) {
 		if p.Role != install.RoleOffice {
 			b.people[p.Name] = b.resource(1)
-			b.problem.Resources[b.people[p.Name]].Out = b.away(p.ID)
+			b.problem.Resources[b.people[p.Name]].Out = b.without(nil, func(day string) bool { return b.outlook.Off(p.ID, day) != nil })
 			b.names = append(b.names, p.Name)
 		}
 	}
@@ -193,18 +193,17 @@ func (b *proposing) resources(held []van.Held) {
 	b.tester = b.resource(max(1, testers))
 }
 
-// away are the slots in which somebody does not work; nil for none.
-func (b *proposing) away(person string) schedule.Slots {
-	var out schedule.Slots
+// without adds to some slots, nil for none, those of the days of which something is so.
+func (b *proposing) without(slots schedule.Slots, is func(day string) bool) schedule.Slots {
 	for n, d := range b.days {
-		if b.outlook.Off(person, d.Format(time.DateOnly)) != nil {
-			if out == nil {
-				out = schedule.NewSlots(b.problem.Slots)
+		if is(d.Format(time.DateOnly)) {
+			if slots == nil {
+				slots = schedule.NewSlots(b.problem.Slots)
 			}
-			out.Add(n*b.perDay, (n+1)*b.perDay)
+			slots.Add(n*b.perDay, (n+1)*b.perDay)
 		}
 	}
-	return out
+	return slots
 }
 
 // job puts the steps of a job that can have a day into the problem, and says why the others have none.
@@ -382,7 +381,7 @@ func (b *proposing) task(j int, t *plan.Task, team crewOf) (schedule.Task, strin
 	if t.Height || t.Outdoor != "" {
 		out.Not = b.dark(job)
 	}
-	out.Not = b.wet(job, t, out.Not)
+	out.Not = b.without(out.Not, func(day string) bool { return b.outlook.WeatherOn(w, t.Weather, day) != "" })
 	var why string
 	out.Crew, why = b.crew(j, t, team)
 	return out, why
@@ -426,19 +425,6 @@ func (b *proposing) dark(job *install.Job) schedule.Slots {
 			if at := dayBegins + float64(k)/slotsOfHour; ok && (at < rise || at+1.0/slotsOfHour > set) {
 				out.Add(n*b.perDay+k, n*b.perDay+k+1)
 			}
-		}
-	}
-	return out
-}
-
-// wet adds to some slots those of days whose weather holds a step, as far as it is forecast.
-func (b *proposing) wet(job *install.Job, t *plan.Task, out schedule.Slots) schedule.Slots {
-	for n, d := range b.days {
-		if b.outlook.WeatherOn(job.Words, t.Weather, d.Format(time.DateOnly)) != "" {
-			if out == nil {
-				out = schedule.NewSlots(b.problem.Slots)
-			}
-			out.Add(n*b.perDay, (n+1)*b.perDay)
 		}
 	}
 	return out

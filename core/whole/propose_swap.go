@@ -36,20 +36,15 @@ func (b *proposing) full(n, at int, x *schedule.Plan) bool {
 // swap is a step that could change days with one whose day does not go: somebody fixed its day too, later; people of the one are those of the other;
 // and each goes on the other's day, by what opens it, what comes before and behind it, and the weather. nil for none.
 func (b *proposing) swap(n int, x *schedule.Plan, on [][]int) *Swap {
-	s, task := b.steps[n], &b.problem.Tasks[n]
+	task := &b.problem.Tasks[n]
 	goes := func(k, slot int, with int) bool {
-		t, day := &b.problem.Tasks[k], b.dayOf(slot)
+		day := b.dayOf(slot)
 		w := b.jobs[b.steps[k].job].View.Job.Words
 		if b.opens[k] > slot+b.perDay-1 || b.steps[k].task.Day || b.outlook.WeatherOn(w, b.steps[k].task.Weather, day) != "" {
 			return false
 		}
 		for _, r := range x.Crew[k] {
 			if b.problem.Resources[r].Out.Last(slot, slot+1) >= 0 {
-				return false
-			}
-		}
-		for _, a := range t.After {
-			if a != with && x.Start[a]+b.problem.Tasks[a].Dur > slot+b.perDay {
 				return false
 			}
 		}
@@ -78,7 +73,7 @@ func (b *proposing) swap(n int, x *schedule.Plan, on [][]int) *Swap {
 			if b.fixedOn(r, b.dayOf(here), on)-task.Dur+other.Dur > b.perDay || b.fixedOn(r, b.dayOf(there), on)-other.Dur+task.Dur > b.perDay {
 				continue
 			}
-			if b.steps[o].job == s.job && slices.Contains(b.steps[o].task.After, s.task.ID) || !goes(n, there, o) || !goes(o, here, n) {
+			if !goes(n, there, o) || !goes(o, here, n) {
 				continue
 			}
 			job := &b.jobs[b.steps[o].job]

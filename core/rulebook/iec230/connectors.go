@@ -1,8 +1,6 @@
 package iec230
 
 import (
-	"slices"
-
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	tables "arvelt/core/table"
@@ -34,12 +32,8 @@ func terminalTakes(mm2 float64) int {
 // connectorParts are the connectors of the boxes on the run of a circuit.
 func connectorParts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	var joints []rulebook.Joint
-	first := map[[2]string]bool{} // lights of the walk that are switched together
 	for i := range c.Serves.Boxes {
-		b := &c.Serves.Boxes[i]
-		at := [2]string{b.Room, b.Point}
-		joints = append(joints, rulebook.JointsOf(terminalsAt(job, c, b, b.Point == "" || !first[at]), c.Route.LineMM2)...)
-		first[at] = true
+		joints = append(joints, rulebook.JointsOf(Practice{}.TerminalsAt(job, c, &c.Serves.Boxes[i]), c.Route.LineMM2)...)
 	}
 	out := rulebook.Connectors(job.Words, connectors.Rows(), connectorOption.In(&job.Schools), func(mm2 float64) string { return text(mm2, " mm²") },
 		joints)
@@ -51,8 +45,14 @@ func connectorParts(job *install.Job, c *install.Circuit) []rulebook.Part {
 
 // TerminalsAt is of [rulebook.Wired].
 func (Practice) TerminalsAt(job *install.Job, k *install.Circuit, b *install.Box) []rulebook.Terminal {
-	first := slices.IndexFunc(k.Serves.Boxes, func(o install.Box) bool { return o.Room == b.Room && o.Point == b.Point })
-	return terminalsAt(job, k, b, b.Point == "" || first < 0 || k.Serves.Boxes[first].ID == b.ID)
+	switched := b.Point == ""
+	for i := range k.Serves.Boxes { // of lights that are switched together the first
+		if o := &k.Serves.Boxes[i]; o.Room == b.Room && o.Point == b.Point {
+			switched = switched || o.ID == b.ID
+			break
+		}
+	}
+	return terminalsAt(job, k, b, switched)
 }
 
 // The terminals of accessories by their marking.

@@ -88,9 +88,6 @@ func joinedIn(job *install.Job, k *install.Circuit, b *install.Box) (out joined)
 	takes := max(b.Takes, 1)
 	put := func(mark words.Key, core string, under, conductors int) {
 		out.terminals = append(out.terminals, rulebook.Terminal{Mark: mark, Core: core, Under: under, Takes: takes, Stated: b.Takes > 0, Joined: conductors})
-		if conductors > 0 {
-			out.joints = append(out.joints, rulebook.Joint{Conductors: conductors, MM2: k.Route.LineMM2})
-		}
 	}
 	shared := k.Protection.Shared.Is
 	along := cables // of them on the line side
@@ -147,5 +144,6 @@ func joinedIn(job *install.Job, k *install.Circuit, b *install.Box) (out joined)
 	case grounded && devices > 0:
 		put(mark, groundColor, under, 0)
 	}
+	out.joints = rulebook.JointsOf(out.terminals, k.Route.LineMM2)
 	return out
 }
