@@ -1155,6 +1155,9 @@ type PointGroup = survey.Group
 type PointKind struct {
 	Box string `json:"box"`
 
+	// BuiltIn it is an appliance that is pushed in before its connection
+	BuiltIn bool `json:"builtIn"`
+
 	// Duct it takes an air duct
 	Duct     bool    `json:"duct"`
 	Family   string  `json:"family"`

@@ -53,7 +53,7 @@ func surveyTerms(p rulebook.Book) SurveyTerms {
 	for _, k := range survey.Kinds {
 		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family,
 			Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID],
-			Light: k.Loses == survey.LosesLight, Recessed: k.Recessed, Duct: slices.ContainsFunc(w.Kits[k.ID],
+			Light: k.Loses == survey.LosesLight, Recessed: k.Recessed, BuiltIn: k.BuiltIn, Duct: slices.ContainsFunc(w.Kits[k.ID],
 				func(p rulebook.PointPart) bool { return p.Duct })})
 	}
 	for kind, asks := range install.HazardKinds {

@@ -45,6 +45,7 @@ type kindRow struct {
 	Loses      string `col:"loses"`
 	Plate      string `col:"plate"`
 	Recessed   bool   `col:"recessed"`
+	BuiltIn    bool   `col:"built_in"`
 }
 
 // roomRow is a row of rooms.

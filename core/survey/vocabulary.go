@@ -45,6 +45,8 @@ type Kind struct {
 	Plate Opening
 	// Recessed: a luminaire that is pushed up into a hole in the ceiling.
 	Recessed bool
+	// BuiltIn: an appliance that is pushed in before its connection.
+	BuiltIn bool
 }
 
 // Opening is what the plate over a thing lets through, those of things side by side joined by +.
@@ -134,7 +136,7 @@ func init() {
 		k := Kind{ID: kindTable.Row(r).Kind, Family: kindTable.Row(r).Family, Word: first,
 			Own: kindTable.Row(r).OwnCircuit, ExtraLow: kindTable.Row(r).ExtraLow,
 			Switched: kindTable.Row(r).Switched, Box: install.BoxDevice(kindTable.Row(r).Box), Loses: Loss(kindTable.Row(r).Loses),
-			Plate: Opening(kindTable.Row(r).Plate), Recessed: kindTable.Row(r).Recessed}
+			Plate: Opening(kindTable.Row(r).Plate), Recessed: kindTable.Row(r).Recessed, BuiltIn: kindTable.Row(r).BuiltIn}
 		Kinds = append(Kinds, k)
 		kindPlace[k.ID], kindByID[k.ID] = len(Kinds)-1, k
 		common = append(common, phrases("kind", k.ID, list)...)

@@ -5389,6 +5389,8 @@ export interface components {
         };
         PointKind: {
             box: string;
+            /** @description it is an appliance that is pushed in before its connection */
+            builtIn: boolean;
             /** @description it takes an air duct */
             duct: boolean;
             family: string;

@@ -86,7 +86,7 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
       hide: (p) => !kindOf(p)?.recessed,
     },
   ];
-  const loose = (p: Of<'RoomPoint'>) => !kindOf(p)?.own;
+  const loose = (p: Of<'RoomPoint'>) => !kindOf(p)?.builtIn;
   const built: PointColumn[] = [
     { key: 'built.cordMM', label: say('Its cord'), scale: units.mm, kind: 'number', width: 90, zero: true, hide: loose },
     { key: 'built.awayMM', label: say('Way to its connection'), scale: units.mm, kind: 'number', width: 130, zero: true, hide: loose },
@@ -103,7 +103,7 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
           choices={[
             { id: 'what', name: say('What it is') },
             { id: 'where', name: say('Where it goes') },
-            ...(part.value.points.some((p) => kindOf(p)?.own) ? [{ id: 'built' as const, name: say('Built in') }] : []),
+            ...(part.value.points.some((p) => kindOf(p)?.builtIn) ? [{ id: 'built' as const, name: say('Built in') }] : []),
             ...(part.value.points.every(dark) ? [] : [{ id: 'lamps' as const, name: say('Lamps') }]),
           ]}
         />
